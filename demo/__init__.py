@@ -1,0 +1,1 @@
+"""The demo job: captures of a hill pottery, and the library they fill."""

@@ -1,0 +1,1 @@
+"""Enlarger: the negative projected on the paper."""

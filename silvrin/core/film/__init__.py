@@ -1,0 +1,1 @@
+"""Film: stocks, their sensitivity and characteristic curve, zones."""

@@ -1,0 +1,68 @@
+"""The characteristic curve: density of the negative over log10 of exposure.
+
+D = base + slope * (toe-softplus - shoulder-softplus). The toe and the slope are solved so
+that a stock's normal development obeys the zone system: Zone I lies 0.10 above base and fog
+and Zone VIII 1.30 (handbooks, diffuse head; from memory: 1.25-1.35).
+
+Development N-1 puts one more stop on that range, N+1 one fewer; with it the speed point
+moves by 0.3 zone for each N (more development, more speed; common practice, no source).
+"""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .stock import CurveShape
+from .zones import zone_log_exposure
+
+SPEED_DENSITY = 0.10
+NORMAL_RANGE = 1.30
+SPEED_SHIFT = 0.3  # zones a step of N
+
+
+def _softplus(x: NDArray[np.float64] | float, softness: float) -> NDArray[np.float64]:
+    return np.asarray(softness * np.logaddexp(0.0, np.asarray(x) / softness))
+
+
+@dataclass(frozen=True)
+class CharacteristicCurve:
+    """Density over log10 H for one stock and development."""
+
+    shape: CurveShape
+    toe: float  # log10 H at which the toe bends
+    slope: float  # of the straight line, density per log10 H
+
+    def density(self, log_exposure: NDArray[np.floating] | float) -> NDArray[np.float64]:
+        """Diffuse density of the negative, base and fog included; any shape."""
+        h = np.asarray(log_exposure, dtype=np.float64)
+        rise = _softplus(h - self.toe, self.shape.toe)
+        rise = rise - _softplus(h - self.shape.shoulder, self.shape.shoulder_softness)
+        return np.asarray(self.shape.base_fog + self.slope * rise)
+
+
+@lru_cache(maxsize=64)
+def characteristic_curve(shape: CurveShape, n: float = 0.0) -> CharacteristicCurve:
+    """The curve of a stock developed to N + n, n from -2 to 2."""
+    low = zone_log_exposure(1.0 - SPEED_SHIFT * n)
+    high = zone_log_exposure(8.0 - n)
+
+    def rises(toe: float) -> tuple[float, float]:
+        unit = CharacteristicCurve(CurveShape(0.0, *_tail(shape)), toe, 1.0)
+        return float(unit.density(low)), float(unit.density(high))
+
+    left, right = -4.0, high  # the share of the range that lies below Zone I falls with the toe
+    for _ in range(60):
+        middle = 0.5 * (left + right)
+        at_low, at_high = rises(middle)
+        if at_low / at_high > SPEED_DENSITY / NORMAL_RANGE:
+            left = middle
+        else:
+            right = middle
+    toe = 0.5 * (left + right)
+    return CharacteristicCurve(shape, toe, NORMAL_RANGE / rises(toe)[1])
+
+
+def _tail(shape: CurveShape) -> tuple[float, float, float]:
+    return shape.toe, shape.shoulder, shape.shoulder_softness

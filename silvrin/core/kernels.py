@@ -1,0 +1,113 @@
+"""The loops over pixels, compiled once: signatures are given, so importing this module compiles
+or loads from the cache and nobody waits for it later.
+
+Every kernel writes rows `first` to `last` of its output and holds no lock; `by_rows` deals
+bands of rows out to the processors.
+"""
+
+import os
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from typing import Any
+
+import numpy as np
+from numba import njit
+from numpy.typing import NDArray
+
+F32 = NDArray[np.float32]
+
+_OPTIONS: dict[str, Any] = {
+    "nogil": True,
+    "cache": True,
+    "fastmath": {"nsz", "arcp", "contract", "afn", "reassoc"},
+    "error_model": "numpy",
+}
+
+THREADS = max(1, min(os.cpu_count() or 1, 16))
+_pool = ThreadPoolExecutor(THREADS, thread_name_prefix="kernel")
+DARKEST = np.float32(2.0**-17)  # sum of linear r, g, b that counts as no light at all
+
+
+def by_rows(kernel: Callable[..., None], height: int, *arguments: Any) -> None:
+    """Run kernel(first, last, *arguments) over all rows, a band for each processor."""
+    bands = min(THREADS, max(1, height // 16))
+    edges = [height * i // bands for i in range(bands + 1)]
+    jobs = [
+        _pool.submit(kernel, a, b, *arguments) for a, b in zip(edges[1:-1], edges[2:], strict=True)
+    ]
+    kernel(edges[0], edges[1], *arguments)
+    for job in jobs:
+        job.result()
+
+
+@njit("void(i8,i8,u2[:,:,::1],f4,f4,f4[:,:,::1])", **_OPTIONS)
+def code_colour(first, last, rgb, scale, cells, out):  # type: ignore[no-untyped-def]
+    """Linear RGB to (red cell, green cell, log2 of the sum); cells run from 0 to `cells`."""
+    for y in range(first, last):
+        for x in range(rgb.shape[1]):
+            r, g, b = np.float32(rgb[y, x, 0]), np.float32(rgb[y, x, 1]), np.float32(rgb[y, x, 2])
+            total = r + g + b
+            if total > 0:
+                share = cells / total
+                out[y, x, 0] = r * share
+                out[y, x, 1] = g * share
+            else:
+                out[y, x, 0] = cells / np.float32(3.0)
+                out[y, x, 1] = cells / np.float32(3.0)
+            out[y, x, 2] = np.log2(max(total * scale, DARKEST))
+
+
+@njit("void(i8,i8,f4[:,:,::1],f4[:,::1],f4,f4[:,::1])", **_OPTIONS)
+def expose(first, last, coded, table, shift, out):  # type: ignore[no-untyped-def]
+    """log2 H of the film: the chromaticity table, bilinear, plus the light's sum and a shift."""
+    top = np.int32(table.shape[0] - 2)
+    for y in range(first, last):
+        for x in range(coded.shape[1]):
+            u, v = coded[y, x, 0], coded[y, x, 1]
+            i, j = min(np.int32(u), top), min(np.int32(v), top)
+            fu, fv = u - np.float32(i), v - np.float32(j)
+            low = table[j, i] + fu * (table[j, i + 1] - table[j, i])
+            high = table[j + 1, i] + fu * (table[j + 1, i + 1] - table[j + 1, i])
+            out[y, x] = low + fv * (high - low) + coded[y, x, 2] + shift
+
+
+@njit("void(i8,i8,f4[:,::1],f4[::1],f4,f4,f4[:,::1])", **_OPTIONS)
+def through_curve(first, last, values, curve, start, inverse_step, out):  # type: ignore[no-untyped-def]
+    """A curve given as evenly spaced points, linear between, held at its ends."""
+    end = np.float32(curve.shape[0] - 1)
+    for y in range(first, last):
+        for x in range(values.shape[1]):
+            t = min(max((values[y, x] - start) * inverse_step, np.float32(0.0)), end)
+            i = min(np.int32(t), np.int32(curve.shape[0] - 2))
+            out[y, x] = curve[i] + (t - np.float32(i)) * (curve[i + 1] - curve[i])
+
+
+def _rounding(kernel_type: str, whole: Any) -> Any:
+    @njit(f"void(i8,i8,f4[:,::1],f4[::1],f4,f4,{kernel_type}[:,::1])", **_OPTIONS)
+    def through_curve_rounded(first, last, values, curve, start, inverse_step, out):  # type: ignore[no-untyped-def]
+        end = np.float32(curve.shape[0] - 1)
+        half = np.float32(0.5)
+        for y in range(first, last):
+            for x in range(values.shape[1]):
+                t = min(max((values[y, x] - start) * inverse_step, np.float32(0.0)), end)
+                i = min(np.int32(t), np.int32(curve.shape[0] - 2))
+                out[y, x] = whole(curve[i] + (t - np.float32(i)) * (curve[i + 1] - curve[i]) + half)
+
+    return through_curve_rounded
+
+
+through_curve_u8 = _rounding("u1", np.uint8)
+through_curve_u16 = _rounding("u2", np.uint16)
+
+
+@njit("void(i8,i8,u2[:,:,::1],f4[:,::1],f4[::1],u1[:,:,::1])", **_OPTIONS)
+def show_colour(first, last, rgb, matrix, curve, out):  # type: ignore[no-untyped-def]
+    """Linear RGB to 8-bit display colour: a 3 x 3 matrix, then an encoding curve over 0 to 1."""
+    end = np.float32(curve.shape[0] - 1)
+    for y in range(first, last):
+        for x in range(rgb.shape[1]):
+            r, g, b = np.float32(rgb[y, x, 0]), np.float32(rgb[y, x, 1]), np.float32(rgb[y, x, 2])
+            for c in range(3):
+                v = matrix[c, 0] * r + matrix[c, 1] * g + matrix[c, 2] * b
+                t = min(max(v, np.float32(0.0)), np.float32(1.0)) * end
+                out[y, x, c] = np.uint8(curve[np.int32(t + np.float32(0.5))])

@@ -1,0 +1,1 @@
+"""Light on the film and the lens filters between the scene and the film."""

@@ -1,0 +1,148 @@
+"""The light path: the stations in their order, each a pure function of its settings.
+
+`LightPath` turns a recipe and the things it names into the few tables the pixels are taken
+through. What two recipes share up to a station they share in the cache: `key_of_exposure` names
+everything up to the film's exposure, `key_of_negative` everything up to its density.
+"""
+
+from collections.abc import Hashable
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .enlarger.exposure import lamp, standard_time
+from .film.curve import CharacteristicCurve, characteristic_curve
+from .film.stock import Stock
+from .light.lens_filter import LensFilter, filter_factor
+from .paper.curve import PaperCurve, paper_curve
+from .paper.paper import Paper
+from .recipe import Recipe
+from .spectra.chromaticity import chromaticity_table
+from .spectra.grid import Spectrum
+from .spectra.illuminants import light
+
+F32 = NDArray[np.float32]
+
+STATIONS = ("capture", "light", "film", "development", "enlarger", "paper")
+
+MIDDLE_GREY = 0.18  # a capture's value that H = 1 stands for
+
+
+@dataclass(frozen=True)
+class Curve:
+    """Evenly spaced points of a curve over [start, stop], for the kernels."""
+
+    points: F32
+    start: float
+    stop: float
+
+    @property
+    def inverse_step(self) -> np.float32:
+        """Points for a unit of the argument."""
+        return np.float32((len(self.points) - 1) / (self.stop - self.start))
+
+
+def encode_srgb(linear: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Display value 0-1 of linear light 0-1. Source: IEC 61966-2-1."""
+    low = linear <= 0.0031308
+    return np.asarray(np.where(low, 12.92 * linear, 1.055 * np.maximum(linear, 1e-9) ** (1 / 2.4) - 0.055))
+
+
+@dataclass(frozen=True, eq=False)
+class LightPath:
+    """A recipe with its stock, filter and paper taken off the shelf."""
+
+    recipe: Recipe
+    lens_filter: LensFilter
+    stock: Stock
+    paper: Paper
+
+    # Light and Film -----------------------------------------------------------------------
+
+    @cached_property
+    def light(self) -> Spectrum:
+        """Spectral power of the light on the film, relative, (53,)."""
+        return light(self.recipe.light.temperature)
+
+    @cached_property
+    def table(self) -> F32:
+        """(65, 65) log2 of exposure per (r + g + b)."""
+        return chromaticity_table(
+            self.light,
+            self.lens_filter.transmittance,
+            self.stock.sensitivity,
+            self.recipe.light.compensate,
+        )
+
+    @property
+    def filter_factor(self) -> float:
+        """Filter factor of the lens filter for this light and stock."""
+        return filter_factor(self.light, self.lens_filter.transmittance, self.stock.sensitivity)
+
+    @property
+    def placement(self) -> float:
+        """Stops that are added to log2 (table x sum) to give log2 H, H = 1 at Zone V."""
+        index = self.recipe.film.exposure_index or self.stock.speed
+        rating = np.log2(self.stock.speed / index)
+        return float(self.recipe.capture.exposure + rating - np.log2(MIDDLE_GREY))
+
+    @property
+    def key_of_exposure(self) -> Hashable:
+        """Names the stations up to the exposure of the film."""
+        return (self.recipe.capture, self.recipe.light, self.recipe.film)
+
+    # Development --------------------------------------------------------------------------
+
+    @cached_property
+    def negative(self) -> CharacteristicCurve:
+        """The characteristic curve of the stock as developed."""
+        return characteristic_curve(self.stock.curve, self.recipe.development.n)
+
+    @cached_property
+    def negative_curve(self) -> Curve:
+        """Density of the negative over log2 H."""
+        stops = np.linspace(-16.0, 16.0, 2049)
+        density = self.negative.density(stops * np.log10(2.0))
+        return Curve(density.astype(np.float32), -16.0, 16.0)
+
+    @property
+    def key_of_negative(self) -> Hashable:
+        """Names the stations up to the density of the negative."""
+        return (self.key_of_exposure, self.recipe.development)
+
+    # Enlarger and Paper -------------------------------------------------------------------
+
+    @cached_property
+    def paper_curve(self) -> PaperCurve:
+        """The paper's curve at the grade."""
+        return paper_curve(self.paper, self.recipe.paper.grade)
+
+    @cached_property
+    def standard_time(self) -> float:
+        """Seconds that print Zone V as middle grey."""
+        zone_v = float(self.negative.density(0.0))
+        return standard_time(self.paper_curve, self.paper, zone_v)
+
+    @property
+    def time(self) -> float:
+        """Base exposure in seconds."""
+        return self.recipe.enlarger.time or self.standard_time
+
+    def print_density(self, density: NDArray[np.floating] | float) -> NDArray[np.float64]:
+        """Net density of the print from density of the negative."""
+        log_exposure = np.log10(self.time) + lamp(self.paper) - np.asarray(density)
+        return self.paper_curve.density(log_exposure)
+
+    def print_curve(self, levels: int) -> Curve:
+        """Output number 0 to levels - 1 over density of the negative.
+
+        Paper white becomes full scale and the paper's black becomes 0 (black point
+        compensation, ISO 18619), encoded with the sRGB curve.
+        """
+        density = np.linspace(0.0, 4.0, 4097)
+        reflectance = 10.0 ** -self.print_density(density)
+        black = 10.0**-self.paper.net_density
+        shown = encode_srgb(np.clip((reflectance - black) / (1.0 - black), 0.0, 1.0))
+        return Curve((shown * (levels - 1)).astype(np.float32), 0.0, 4.0)

@@ -1,0 +1,1 @@
+"""Paper: papers, grades and their curves."""

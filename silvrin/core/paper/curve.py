@@ -1,0 +1,72 @@
+"""Paper curves by grade.
+
+A grade is a log exposure range: ISO range R = 100 (log Hs - log Ht), with t at 0.04 above
+the base and s at 90 % of the net maximum density (ISO 6846, from memory). The curve has one
+shape, stretched to the grade's range; its speed point is 0.60 above the base.
+"""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .paper import Paper
+
+# Middle of the log exposure range of grades 0 to 5: ANSI PH2.2 (from memory)
+GRADE_RANGES = (1.55, 1.275, 1.05, 0.875, 0.725, 0.575)
+TOE_DENSITY, SHOULDER_SHARE, SPEED_DENSITY = 0.04, 0.90, 0.60
+
+
+def grade_range(grade: float) -> float:
+    """log10 exposure range of a grade from 0 to 5, linear between whole grades."""
+    return float(np.interp(grade, np.arange(6), GRADE_RANGES))
+
+
+@dataclass(frozen=True)
+class PaperCurve:
+    """Net density (above the base) over log10 of exposure, 0 at the paper's speed point."""
+
+    net: float
+    stretch: float  # log10 exposure for a unit of the shape
+    start: float
+    toe: float
+    shoulder: float
+
+    def density(self, log_exposure: NDArray[np.floating] | float) -> NDArray[np.float64]:
+        """Density above the paper base, 0 to the net maximum; any shape."""
+        return self._shape(np.asarray(log_exposure, dtype=np.float64) / self.stretch + self.start)
+
+    def log_exposure_at(self, density: float) -> float:
+        """log10 exposure that gives a net density; inverse of `density`."""
+        return (self._inverse(density) - self.start) * self.stretch
+
+    def _shape(self, u: NDArray[np.float64]) -> NDArray[np.float64]:
+        rise = self.toe * np.logaddexp(0.0, u / self.toe)
+        rise = rise - self.shoulder * np.logaddexp(0.0, (u - 1.0) / self.shoulder)
+        return np.asarray(self.net * rise)
+
+    def _inverse(self, density: float) -> float:
+        left, right = -8.0, 8.0
+        for _ in range(60):
+            middle = 0.5 * (left + right)
+            if float(self._shape(np.asarray(middle))) < density:
+                left = middle
+            else:
+                right = middle
+        return 0.5 * (left + right)
+
+
+@lru_cache(maxsize=256)
+def paper_curve(paper: Paper, grade: float) -> PaperCurve:
+    """The curve of a paper at a grade."""
+    unit = PaperCurve(paper.net_density, 1.0, 0.0, paper.toe, paper.shoulder)
+    range_of_shape = unit.log_exposure_at(SHOULDER_SHARE * paper.net_density)
+    range_of_shape -= unit.log_exposure_at(TOE_DENSITY)
+    return PaperCurve(
+        paper.net_density,
+        grade_range(grade) / range_of_shape,
+        unit.log_exposure_at(SPEED_DENSITY),
+        paper.toe,
+        paper.shoulder,
+    )

@@ -1,0 +1,88 @@
+"""A capture as linear light, with its pyramid, and the views that are cut from it."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+U16 = NDArray[np.uint16]
+
+SMALLEST_LEVEL = 640  # the pyramid ends when the long side is no longer than this
+
+
+@dataclass(frozen=True)
+class View:
+    """A region of a picture, in its full-size pixels, and the size it is wanted at."""
+
+    left: int
+    top: int
+    width: int
+    height: int
+    out_width: int
+    out_height: int
+
+
+def halve(level: U16) -> U16:
+    """Half the size, each pixel the mean light of the four (or, at an odd edge, about four)."""
+    height, width = level.shape[:2]
+    size = (max(1, (width + 1) // 2), max(1, (height + 1) // 2))
+    return np.asarray(cv2.resize(level, size, interpolation=cv2.INTER_AREA), dtype=np.uint16)
+
+
+class LinearPicture:
+    """Linear BT.2020 light, (H, W, 3) uint16, largest level first, each half the one before.
+
+    Linear value = code * scale: an evenly lit 18 % grey reads 0.18.
+    """
+
+    def __init__(self, levels: Sequence[U16], scale: float) -> None:
+        self.levels = list(levels)
+        self.scale = scale
+        while max(self.levels[-1].shape[:2]) > SMALLEST_LEVEL:
+            self.levels.append(halve(self.levels[-1]))
+
+    @property
+    def width(self) -> int:
+        return int(self.levels[0].shape[1])
+
+    @property
+    def height(self) -> int:
+        return int(self.levels[0].shape[0])
+
+    def whole(self, long_side: int) -> View:
+        """The whole picture with a long side of at most so many pixels, never enlarged."""
+        ratio = min(1.0, long_side / max(self.width, self.height))
+        return View(
+            0,
+            0,
+            self.width,
+            self.height,
+            max(1, round(self.width * ratio)),
+            max(1, round(self.height * ratio)),
+        )
+
+    def cut(self, view: View) -> U16:
+        """The light of a view, (out_height, out_width, 3), averaged from the nearest larger level.
+
+        The region is kept inside the picture; a view larger than its region is not enlarged.
+        """
+        left = min(max(view.left, 0), self.width - 1)
+        top = min(max(view.top, 0), self.height - 1)
+        right = min(max(view.left + view.width, left + 1), self.width)
+        bottom = min(max(view.top + view.height, top + 1), self.height)
+        out_width = min(max(view.out_width, 1), right - left)
+        out_height = min(max(view.out_height, 1), bottom - top)
+        reduction = min((right - left) / out_width, (bottom - top) / out_height)
+        index = min(int(np.log2(reduction) + 1e-6), len(self.levels) - 1)
+        level = self.levels[index]
+        x_ratio, y_ratio = level.shape[1] / self.width, level.shape[0] / self.height
+        x0, y0 = int(left * x_ratio), int(top * y_ratio)
+        x1 = max(x0 + 1, min(level.shape[1], round(right * x_ratio)))
+        y1 = max(y0 + 1, min(level.shape[0], round(bottom * y_ratio)))
+        region = level[y0:y1, x0:x1]
+        if region.shape[:2] == (out_height, out_width):
+            return np.ascontiguousarray(region)
+        shrunk = cv2.resize(region, (out_width, out_height), interpolation=cv2.INTER_AREA)
+        return np.asarray(shrunk, dtype=np.uint16)

@@ -1,0 +1,152 @@
+"""The recipe: the settings of a print, one frozen model a station, in the order of the light path.
+
+Ranges, units, steps and descriptions stand here and nowhere else; validation, the API document,
+the types of the interface and its controls are made from them.
+"""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from ..errors import BadRecipe
+
+Stops = Annotated[float, Field(json_schema_extra={"unit": "stops"})]
+ItemId = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,63}$")]
+
+
+class Station(BaseModel):
+    """Settings of one station."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+
+class CaptureSettings(Station):
+    """Capture: the file becomes linear light."""
+
+    exposure: float = Field(
+        0.0,
+        ge=-5,
+        le=5,
+        title="Exposure trim",
+        description="More or less light than the capture holds.",
+        json_schema_extra={"unit": "stops", "step": 1 / 12},
+    )
+
+
+class LightSettings(Station):
+    """Light: what the film was lit by, and the glass before it."""
+
+    temperature: float = Field(
+        5500.0,
+        ge=2000,
+        le=12000,
+        title="Temperature",
+        description="Colour of the light on the film: a black body up to 4000 K, "
+        "CIE daylight from 5000 K, a mixture between.",
+        json_schema_extra={"unit": "K", "step": 50},
+    )
+    lens_filter: ItemId = Field(
+        "none", title="Lens filter", description="Coloured glass in front of the lens."
+    )
+    compensate: bool = Field(
+        True,
+        title="Factor made up for",
+        description="The exposure is multiplied by the filter factor.",
+    )
+
+
+class FilmSettings(Station):
+    """Film: light becomes exposure, exposure becomes silver."""
+
+    stock: ItemId = Field("larch-100", title="Stock", description="The film.")
+    exposure_index: float | None = Field(
+        None,
+        ge=3,
+        le=6400,
+        title="Exposure index",
+        description="The speed the film was metered at; empty is its own speed. "
+        "Half the speed gives one stop more exposure.",
+        json_schema_extra={"unit": "EI"},
+    )
+
+
+class DevelopmentSettings(Station):
+    """Development: the contrast of the negative."""
+
+    n: float = Field(
+        0.0,
+        ge=-2,
+        le=2,
+        title="Development",
+        description="N+1 spreads six stops over the range of seven, N-1 fits eight into it.",
+        json_schema_extra={"unit": "N", "step": 1 / 6},
+    )
+
+
+class EnlargerSettings(Station):
+    """Enlarger: the negative is projected on the paper."""
+
+    time: float | None = Field(
+        None,
+        ge=0.2,
+        le=1000,
+        title="Base exposure",
+        description="Seconds under the enlarger; empty is the standard printing time, "
+        "which prints Zone V as middle grey.",
+        json_schema_extra={"unit": "s"},
+    )
+
+
+class PaperSettings(Station):
+    """Paper: exposure becomes a picture."""
+
+    paper: ItemId = Field("glossy-fibre-neutral", title="Paper", description="The paper.")
+    grade: float = Field(
+        2.0,
+        ge=0,
+        le=5,
+        title="Grade",
+        description="Contrast of the paper: 0 is soft, 5 is hard.",
+        json_schema_extra={"unit": "", "step": 0.25},
+    )
+
+
+class Recipe(BaseModel):
+    """The settings of a print, by station."""
+
+    model_config = ConfigDict(
+        frozen=True, extra="forbid", json_schema_extra={"$id": "silvrin-recipe-1"}
+    )
+
+    format: Literal["silvrin-recipe-1"] = "silvrin-recipe-1"
+    capture: CaptureSettings = CaptureSettings()
+    light: LightSettings = LightSettings()
+    film: FilmSettings = FilmSettings()
+    development: DevelopmentSettings = DevelopmentSettings()
+    enlarger: EnlargerSettings = EnlargerSettings()
+    paper: PaperSettings = PaperSettings()
+
+
+def read_recipe(text: str | bytes, name: str = "recipe") -> Recipe:
+    """A recipe from JSON text; raises BadRecipe naming each field that does not hold."""
+    try:
+        return Recipe.model_validate_json(text)
+    except ValidationError as error:
+        raise BadRecipe(f"{name}: {'; '.join(explain(error))}.") from error
+
+
+def explain(error: ValidationError) -> list[str]:
+    """A sentence for each field of a failed validation: where, what is allowed, what was given."""
+    return [_sentence(dict(item)) for item in error.errors(include_url=False)]
+
+
+def _sentence(item: dict[str, Any]) -> str:
+    where = ".".join(str(part) for part in item["loc"]) or "the file"
+    given = repr(item.get("input"))
+    given = given if len(given) <= 60 else given[:57] + "..."
+    if item["type"] == "extra_forbidden":
+        return f"{where} is not a field Silvrin knows (given {given}); remove it"
+    if item["type"] == "json_invalid":
+        return f"{where} is not JSON: {item['msg'].removeprefix('Invalid JSON: ')}"
+    message = item["msg"][0].lower() + item["msg"][1:]
+    return f"{where}: {message}, given {given}"

@@ -1,0 +1,224 @@
+"""Pixels through the light path: live views with a cache between stations, and full size in strips."""
+
+import threading
+from collections import OrderedDict
+from collections.abc import Callable, Hashable, Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..errors import Dropped
+from . import kernels
+from .film.zones import LOG10_STOP, shares
+from .light_path import F32, Curve, LightPath, encode_srgb
+from .picture import U16, LinearPicture, View
+from .spectra.chromaticity import SIZE
+
+READING_SIZE = 768  # long side of the whole picture that readings are taken from
+STRIP_PIXELS = 1 << 21
+
+# Linear BT.2020 to linear sRGB, both D65: ITU-R BT.2087
+TO_SRGB = np.array(
+    [[1.6605, -0.5876, -0.0728], [-0.1246, 1.1329, -0.0083], [-0.0182, -0.1006, 1.1187]]
+)
+
+
+class StationCache:
+    """Results of stations, newest kept, bounded in bytes; safe to share between threads."""
+
+    def __init__(self, limit: int = 768 << 20) -> None:
+        self._limit = limit
+        self._bytes = 0
+        self._kept: OrderedDict[Hashable, NDArray[Any]] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def get(self, key: Hashable, make: Callable[[], NDArray[Any]]) -> NDArray[Any]:
+        """The result under a key, made when it is not there."""
+        with self._lock:
+            found = self._kept.get(key)
+            if found is not None:
+                self._kept.move_to_end(key)
+                return found
+        made = make()
+        with self._lock:
+            if key not in self._kept:
+                self._kept[key] = made
+                self._bytes += made.nbytes
+            while self._bytes > self._limit and len(self._kept) > 1:
+                self._bytes -= self._kept.popitem(last=False)[1].nbytes
+        return made
+
+
+@dataclass(frozen=True)
+class Readings:
+    """What the meter says of the whole picture; shares are parts of 1."""
+
+    scene_zones: list[float]  # (11,) by exposure of the film
+    print_values: list[float]  # (11,) by lightness of the print, L*/10
+    histogram: list[int]  # (256,) of the print's output numbers
+    exposure_histogram: list[int]  # (64,) over log2 H from -8 to +8 stops about Zone V
+    paper_black: float  # share at the paper's maximum density
+    paper_white: float  # share at the paper base
+    capture_clipped: float  # share with a channel at the capture's limit
+
+
+def code(light: U16, scale: float) -> F32:
+    """Linear light (H, W, 3) as chromaticity cells and log2 of the sum, for `expose`."""
+    out = np.empty(light.shape, np.float32)
+    cells = np.float32(SIZE - 1)
+    kernels.by_rows(
+        kernels.code_colour, len(light), np.ascontiguousarray(light), np.float32(scale), cells, out
+    )
+    return out
+
+
+def expose(coded: F32, path: LightPath) -> F32:
+    """log2 H of the film, (H, W)."""
+    out = np.empty(coded.shape[:2], np.float32)
+    shift = np.float32(path.placement)
+    kernels.by_rows(kernels.expose, len(coded), coded, path.table, shift, out)
+    return out
+
+
+def develop(exposure: F32, path: LightPath) -> F32:
+    """Density of the negative, (H, W)."""
+    return _through(kernels.through_curve, exposure, path.negative_curve, np.float32)
+
+
+def print_out(density: F32, path: LightPath, bits: int = 8) -> NDArray[Any]:
+    """Output numbers of the print, (H, W), uint8 or uint16."""
+    if bits == 8:
+        return _through(kernels.through_curve_u8, density, path.print_curve(256), np.uint8)
+    return _through(kernels.through_curve_u16, density, path.print_curve(65536), np.uint16)
+
+
+def _through(kernel: Any, values: F32, curve: Curve, kind: Any) -> NDArray[Any]:
+    out = np.empty(values.shape, kind)
+    start = np.float32(curve.start)
+    kernels.by_rows(kernel, len(values), values, curve.points, start, curve.inverse_step, out)
+    return out
+
+
+class Darkroom:
+    """Renders views of pictures, keeping what stations gave so that a change re-runs only from
+    its own station on."""
+
+    def __init__(self, cache: StationCache | None = None) -> None:
+        self.cache = cache or StationCache()
+
+    def view(
+        self,
+        name: Hashable,
+        picture: LinearPicture,
+        path: LightPath,
+        view: View,
+        wanted: Callable[[], bool] = lambda: True,
+    ) -> NDArray[np.uint8]:
+        """The print as 8-bit numbers, (out_height, out_width). Raises Dropped when no longer wanted."""
+        return print_out(self.negative(name, picture, path, view, wanted), path)
+
+    def negative(
+        self,
+        name: Hashable,
+        picture: LinearPicture,
+        path: LightPath,
+        view: View,
+        wanted: Callable[[], bool] = lambda: True,
+    ) -> F32:
+        """Density of the negative of a view."""
+
+        def make() -> F32:
+            exposure = self.exposure(name, picture, path, view)
+            if not wanted():
+                raise Dropped("a newer picture is wanted")
+            return develop(exposure, path)
+
+        return self.cache.get((name, view, path.key_of_negative), make)
+
+    def exposure(self, name: Hashable, picture: LinearPicture, path: LightPath, view: View) -> F32:
+        """log2 H of a view."""
+
+        def make() -> F32:
+            coded = self.cache.get(
+                (name, view, "coded"), lambda: code(picture.cut(view), picture.scale)
+            )
+            return expose(coded, path)
+
+        return self.cache.get((name, view, path.key_of_exposure), make)
+
+    def colour(
+        self, name: Hashable, picture: LinearPicture, view: View, trim: float = 0.0
+    ) -> NDArray[np.uint8]:
+        """The capture in colour as 8-bit sRGB, (out_height, out_width, 3)."""
+        light = self.cache.get((name, view, "light"), lambda: picture.cut(view))
+        out = np.empty(light.shape, np.uint8)
+        matrix = (TO_SRGB * picture.scale * 2.0**trim).astype(np.float32)
+        curve = (encode_srgb(np.linspace(0.0, 1.0, 4096)) * 255 + 0.5).astype(np.float32)
+        kernels.by_rows(kernels.show_colour, len(light), light, matrix, curve, out)
+        return out
+
+    def readings(self, name: Hashable, picture: LinearPicture, path: LightPath) -> Readings:
+        """Shares and histograms of the whole picture."""
+        view = picture.whole(READING_SIZE)
+        exposure = self.exposure(name, picture, path, view)
+        density = self.negative(name, picture, path, view)
+        numbers = print_out(density, path)
+        histogram = np.bincount(numbers.ravel(), minlength=256)
+        light = self.cache.get((name, view, "light"), lambda: picture.cut(view))
+        clipped = self.cache.get(
+            (name, "clipped"), lambda: np.array([float((light.max(axis=2) >= 65500).mean())])
+        )
+        stops = np.clip((exposure + 8.0) * 4.0, 0, 63).astype(np.int64)
+        return Readings(
+            scene_zones=shares(exposure + 5.0),
+            print_values=_print_values(histogram),
+            histogram=[int(v) for v in histogram],
+            exposure_histogram=[int(v) for v in np.bincount(stops.ravel(), minlength=64)],
+            paper_black=float(histogram[0]) / numbers.size,
+            paper_white=float(histogram[255]) / numbers.size,
+            capture_clipped=float(clipped[0]),
+        )
+
+
+def lightness(number: NDArray[np.floating]) -> NDArray[np.float64]:
+    """L* of output numbers 0-255. Sources: IEC 61966-2-1, CIE 15."""
+    v = np.asarray(number, dtype=np.float64) / 255.0
+    y = np.where(v <= 0.04045, v / 12.92, ((v + 0.055) / 1.055) ** 2.4)
+    return np.asarray(np.where(y > 216 / 24389, 116.0 * np.cbrt(y) - 16.0, y * 24389 / 27))
+
+
+def _print_values(histogram: NDArray[np.integer]) -> list[float]:
+    steps = np.rint(lightness(np.arange(256)) / 10.0).astype(int)
+    counts = np.bincount(steps, weights=histogram, minlength=11)
+    return [float(c) for c in counts / histogram.sum()]
+
+
+def zone_tones(path: LightPath) -> list[int]:
+    """Output number (0-255) that each zone of the scene prints as, (11,)."""
+    exposures = np.arange(-5, 6) * LOG10_STOP
+    density = path.negative.density(exposures).astype(np.float32)[None]
+    return [int(v) for v in print_out(density, path)[0]]
+
+
+def strips(
+    picture: LinearPicture,
+    path: LightPath,
+    long_side: int | None = None,
+    bits: int = 16,
+    wanted: Callable[[], bool] = lambda: True,
+) -> Iterator[NDArray[Any]]:
+    """The finished print from top to bottom, in strips (rows, width) of uint8 or uint16.
+
+    `long_side` reduces the light before it meets the film; None is full size. Raises Dropped
+    when it is no longer wanted.
+    """
+    view = picture.whole(long_side or max(picture.width, picture.height))
+    light = picture.cut(view) if view.out_width < picture.width else picture.levels[0]
+    rows = max(16, STRIP_PIXELS // light.shape[1])
+    for top in range(0, len(light), rows):
+        if not wanted():
+            raise Dropped("the delivery was cancelled")
+        exposure = expose(code(light[top : top + rows], picture.scale), path)
+        yield print_out(develop(exposure, path), path, bits)

@@ -1,0 +1,1 @@
+"""Spectra: wavelength grid, lights, recovered reflectances, the chromaticity table."""

@@ -1,0 +1,61 @@
+"""One tree of errors. Each message says what was given, what is allowed and what to do."""
+
+
+class SilvrinError(Exception):
+    """Anything a user can put right; the message is shown to them as it is."""
+
+    status = 400
+    title = "That did not work"
+
+
+class BadCapture(SilvrinError):
+    """A file that cannot be taken in as a capture."""
+
+    status = 422
+    title = "Not a capture Silvrin can read"
+
+
+class BadRecipe(SilvrinError):
+    """A recipe with unknown fields or values outside their range."""
+
+    status = 422
+    title = "The recipe does not hold"
+
+
+class NotFound(SilvrinError):
+    """Something was named that is not there."""
+
+    status = 404
+    title = "Not found"
+
+
+class Conflict(SilvrinError):
+    """The thing was changed elsewhere since it was read."""
+
+    status = 409
+    title = "Changed in another window"
+
+
+class TooLarge(SilvrinError):
+    """More data than is accepted."""
+
+    status = 413
+    title = "Too large"
+
+
+class Forbidden(SilvrinError):
+    """A request from somewhere that has no business here."""
+
+    status = 403
+    title = "Not from here"
+
+
+class DiskFull(SilvrinError):
+    """The disk, or the share of it that may be used, is full."""
+
+    status = 507
+    title = "No room left on the disk"
+
+
+class Dropped(SilvrinError):
+    """Work that nobody waits for any more was given up."""

@@ -1,0 +1,1 @@
+"""Reading captures and writing prints."""

@@ -1,0 +1,225 @@
+"""A file becomes linear light: camera raw and DNG, TIFF, PNG and JPEG."""
+
+import warnings
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import imagecodecs
+import numpy as np
+import rawpy
+import tifffile
+from numpy.typing import NDArray
+from PIL import Image, UnidentifiedImageError
+
+from ..errors import BadCapture
+from .metadata import Metadata, read_metadata
+from .profiles import to_linear
+
+LEAST_SIDE = 16
+MOST_SIDE = 65_000
+MOST_PIXELS = 300_000_000
+
+Image.MAX_IMAGE_PIXELS = None  # sizes are checked here, by the header, before anything is decoded
+RAW_FULL_SCALE = 65535.0
+
+KINDS = "camera raw, DNG, TIFF (8 or 16 bit), PNG or JPEG"
+
+
+@dataclass(frozen=True)
+class Developed:
+    """A capture's linear light, (H, W, 3) uint16 in BT.2020; linear value = code * scale."""
+
+    light: NDArray[np.uint16]
+    scale: float
+    kind: str
+    metadata: Metadata
+
+
+def read_capture(path: Path, name: str | None = None) -> Developed:
+    """Linear light of an image file, upright. Raises BadCapture naming the file and the reason."""
+    name = name or path.name
+    try:
+        kind = sniff(path)
+        metadata = read_metadata(path)
+        light = _READERS[kind](path)
+        scale = 1.0 / RAW_FULL_SCALE
+        if kind == "raw":
+            scale *= 2.0 ** max(-3.0, min(3.0, metadata.baseline_exposure))
+        else:
+            light = _upright(light, metadata.orientation)
+    except BadCapture as error:
+        raise BadCapture(f"{name}: {error}") from error
+    except MemoryError as error:
+        raise BadCapture(f"{name}: there is not enough memory to open it.") from error
+    return Developed(np.ascontiguousarray(light), scale, kind, metadata)
+
+
+def sniff(path: Path) -> str:
+    """What a file is by its first bytes: raw, tiff, png or jpeg; raises BadCapture for none."""
+    with path.open("rb") as file:
+        head = file.read(16)
+    if not head:
+        raise BadCapture("the file is empty (0 bytes); copy it from the card again.")
+    if head.startswith(b"\xff\xd8\xff"):
+        return "jpeg"
+    if head.startswith(b"\x89PNG\r\n\x1a\n"):
+        return "png"
+    if head[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"):
+        return "raw" if _is_raw_tiff(path) else "tiff"
+    try:
+        with rawpy.imread(str(path)):
+            return "raw"
+    except rawpy.LibRawError as error:
+        raise BadCapture(f"this is not an image Silvrin can read; it takes {KINDS}.") from error
+
+
+def _is_raw_tiff(path: Path) -> bool:
+    """Camera raws are mostly TIFFs with a mosaic inside, in a page or below one."""
+    try:
+        with tifffile.TiffFile(path) as tiff:
+            first = tiff.pages[0]
+            return 50706 in first.tags or 330 in first.tags or first.photometric == 32803
+    except Exception as error:
+        raise BadCapture(_damaged("TIFF", error)) from error
+
+
+def check_size(width: int, height: int) -> None:
+    """Raises BadCapture for a picture too small or too large to work on."""
+    given = f"the picture is {width} x {height} pixels"
+    if min(width, height) < LEAST_SIDE:
+        raise BadCapture(f"{given}; at least {LEAST_SIDE} x {LEAST_SIDE} are needed.")
+    if max(width, height) > MOST_SIDE or width * height > MOST_PIXELS:
+        raise BadCapture(
+            f"{given}; at most {MOST_PIXELS // 1_000_000} million pixels and "
+            f"{MOST_SIDE} on a side are taken. Reduce it first."
+        )
+
+
+def _read_raw(path: Path) -> NDArray[np.uint16]:
+    try:
+        _check_complete(path)
+        with rawpy.imread(str(path)) as raw:
+            check_size(raw.sizes.width, raw.sizes.height)
+            light = raw.postprocess(
+                use_camera_wb=True,
+                output_color=rawpy.ColorSpace.Rec2020,
+                output_bps=16,
+                gamma=(1, 1),
+                no_auto_bright=True,
+                adjust_maximum_thr=0.0,
+            )
+    except rawpy.LibRawError as error:
+        reason = error.args[0] if error.args else error
+        reason = reason.decode("ascii", "replace") if isinstance(reason, bytes) else reason
+        raise BadCapture(_damaged("camera raw", reason)) from error
+    return np.asarray(light)
+
+
+def _check_complete(path: Path) -> None:
+    """LibRaw fills what is missing of an uncompressed mosaic with noise; say so instead."""
+    size = path.stat().st_size
+    try:
+        with tifffile.TiffFile(path) as tiff:
+            pages = [page for top in tiff.pages for page in (top, *(top.pages or ()))]
+            ends = [
+                offset + length
+                for page in pages
+                for offset, length in zip(page.dataoffsets, page.databytecounts, strict=False)
+            ]
+    except Exception:  # not a TIFF at all, or one that only LibRaw can read
+        return
+    if ends and max(ends) > size:
+        raise BadCapture(_damaged("camera raw", f"{size} of {max(ends)} bytes are there"))
+
+
+def _read_tiff(path: Path) -> NDArray[np.uint16]:
+    try:
+        with tifffile.TiffFile(path) as tiff:
+            page = tiff.pages[0]
+            check_size(page.imagewidth, page.imagelength)
+            if page.photometric not in (0, 1, 2, 6) or page.dtype not in (np.uint8, np.uint16):
+                kind = getattr(page.photometric, "name", page.photometric)
+                raise BadCapture(
+                    f"a TIFF of {kind} with {page.dtype} samples; 8 or 16 bit RGB or grey is taken."
+                )
+            profile = page.tags[34675].value if 34675 in page.tags else None
+            codes = page.asarray()
+            if page.planarconfig == 2 and codes.ndim == 3:
+                codes = np.moveaxis(codes, 0, -1)
+            if page.photometric == 0:
+                codes = np.iinfo(codes.dtype).max - codes
+    except BadCapture:
+        raise
+    except Exception as error:  # tifffile and its codecs raise many kinds for damaged files
+        raise BadCapture(_damaged("TIFF", error)) from error
+    return to_linear(_as_sixteen_bit(codes), profile)
+
+
+def _read_png(path: Path) -> NDArray[np.uint16]:
+    profile, mode = _header(path)
+    if mode in ("I", "I;16", "I;16B", "RGB", "RGBA", "L", "LA"):
+        try:
+            codes = np.asarray(imagecodecs.png_decode(path.read_bytes()))
+        except (imagecodecs.PngError, ValueError) as error:
+            raise BadCapture(_damaged("PNG", error)) from error
+    else:
+        codes = _with_pillow(path, "PNG")
+    return to_linear(_as_sixteen_bit(codes), profile)
+
+
+def _read_jpeg(path: Path) -> NDArray[np.uint16]:
+    profile, mode = _header(path)
+    if mode not in ("RGB", "L"):
+        raise BadCapture(f"a JPEG in {mode}; RGB or grey is taken. Convert it to sRGB first.")
+    return to_linear(_as_sixteen_bit(_with_pillow(path, "JPEG")), profile)
+
+
+_READERS: dict[str, Callable[[Path], NDArray[np.uint16]]] = {
+    "raw": _read_raw,
+    "tiff": _read_tiff,
+    "png": _read_png,
+    "jpeg": _read_jpeg,
+}
+
+
+def _header(path: Path) -> tuple[bytes | None, str]:
+    """Profile and mode; the size is checked."""
+    try:
+        with warnings.catch_warnings(), Image.open(path) as image:
+            warnings.simplefilter("ignore")
+            check_size(*image.size)
+            return image.info.get("icc_profile"), image.mode
+    except (OSError, SyntaxError, ValueError, UnidentifiedImageError) as error:
+        raise BadCapture(_damaged("picture", error)) from error
+
+
+def _with_pillow(path: Path, kind: str) -> NDArray[np.uint8]:
+    try:
+        with Image.open(path) as image:
+            return np.asarray(image if image.mode in ("RGB", "L") else image.convert("RGB"))
+    except (OSError, SyntaxError, ValueError) as error:
+        raise BadCapture(_damaged(kind, error)) from error
+
+
+def _as_sixteen_bit(codes: NDArray[Any]) -> NDArray[np.uint16]:
+    """Grey (H, W) or RGB (H, W, 3) in 16 bit; further channels (alpha) are left out."""
+    if codes.ndim == 3:
+        codes = codes[..., 0] if codes.shape[2] < 3 else codes[..., :3]
+    if codes.dtype == np.uint8:
+        return codes.astype(np.uint16) * np.uint16(257)
+    return codes.astype(np.uint16, copy=False)
+
+
+def _upright(light: NDArray[np.uint16], orientation: int) -> NDArray[np.uint16]:
+    """Turned as its Exif orientation asks."""
+    if orientation in (2, 4, 5, 7):
+        light = light[:, ::-1]
+    turns = {3: 2, 4: 2, 5: 1, 6: 3, 7: 3, 8: 1}.get(orientation, 0)
+    return np.rot90(light, turns)
+
+
+def _damaged(kind: str, reason: object) -> str:
+    text = " ".join(str(reason).split())[:120].rstrip(".")
+    return f"the {kind} file is damaged or incomplete ({text}); copy it from the card again."

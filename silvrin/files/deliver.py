@@ -1,0 +1,141 @@
+"""A finished print as a file: 16-bit TIFF or JPEG, with its profile, whole or not at all."""
+
+import errno
+import os
+import tempfile
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import IO, Any, Literal
+
+import numpy as np
+import simplejpeg
+import tifffile
+from numpy.typing import NDArray
+from PIL import Image
+
+from .. import __version__
+from ..core.light_path import LightPath
+from ..core.picture import LinearPicture
+from ..core.render import strips
+from ..errors import DiskFull, SilvrinError
+from .profiles import print_grey
+
+Format = Literal["tiff", "jpeg"]
+SUFFIX: dict[Format, str] = {"tiff": ".tif", "jpeg": ".jpg"}
+JPEG_QUALITY = 95
+Progress = Callable[[float], None]
+
+
+def deliver(
+    picture: LinearPicture,
+    path: LightPath,
+    target: Path,
+    form: Format,
+    long_side: int | None = None,
+    progress: Progress = lambda share: None,
+    wanted: Callable[[], bool] = lambda: True,
+) -> tuple[int, int]:
+    """Write a print to `target`, and give its width and height in pixels.
+
+    The file appears under its name only when it is complete. Raises DiskFull, Dropped when no
+    longer wanted, SilvrinError when the folder cannot be written.
+    """
+    size = picture.whole(long_side or max(picture.width, picture.height))
+    width, height = size.out_width, size.out_height
+    rows = strips(picture, path, long_side, 16 if form == "tiff" else 8, wanted)
+    counted = _counting(rows, height, progress)
+    with whole_or_nothing(target) as file:
+        if form == "tiff":
+            _write_tiff(file, counted, width, height)
+        else:
+            _write_jpeg(file, counted)
+    return width, height
+
+
+@contextmanager
+def whole_or_nothing(target: Path) -> Iterator[IO[bytes]]:
+    """A file beside `target` that takes its name when all went well, and is removed otherwise."""
+    try:
+        handle, name = tempfile.mkstemp(prefix=".", suffix=".part", dir=target.parent)
+    except OSError as error:
+        raise disk_error(error, target) from error
+    try:
+        with os.fdopen(handle, "w+b") as file:
+            yield file
+            file.flush()
+            os.fsync(file.fileno())
+        os.chmod(name, 0o644)
+        os.replace(name, target)
+    except OSError as error:
+        raise disk_error(error, target) from error
+    finally:
+        Path(name).unlink(missing_ok=True)
+
+
+def disk_error(error: OSError, target: Path) -> SilvrinError:
+    """What an error of the file system means, in words."""
+    if error.errno in (errno.ENOSPC, errno.EDQUOT, errno.EFBIG):
+        return DiskFull(
+            f"{target}: the disk is full; nothing was written. Make room or choose another folder."
+        )
+    return SilvrinError(f"{target}: cannot be written ({error.strerror or error}).")
+
+
+def free_name(folder: Path, stem: str, form: Format) -> Path:
+    """A name in a folder that no file has yet."""
+    target = folder / f"{stem}{SUFFIX[form]}"
+    number = 2
+    while target.exists():
+        target = folder / f"{stem} {number}{SUFFIX[form]}"
+        number += 1
+    return target
+
+
+def _counting(
+    rows: Iterator[NDArray[Any]], height: int, progress: Progress
+) -> Iterator[NDArray[Any]]:
+    done = 0
+    for strip in rows:
+        yield strip
+        done += len(strip)
+        progress(done / height)
+
+
+def _write_tiff(file: IO[bytes], rows: Iterator[NDArray[Any]], width: int, height: int) -> None:
+    """Strip by strip: memory does not grow with the picture."""
+    first = next(rows)
+
+    def segments() -> Iterator[NDArray[Any]]:
+        yield first
+        for strip in rows:
+            missing = len(first) - len(strip)
+            yield np.pad(strip, ((0, missing), (0, 0))) if missing else strip
+
+    tifffile.imwrite(
+        file,
+        segments(),
+        shape=(height, width),
+        dtype=np.uint16,
+        photometric="minisblack",
+        rowsperstrip=len(first),
+        iccprofile=print_grey(),
+        software=f"Silvrin {__version__}",
+        metadata=None,
+        resolution=(300, 300),
+        resolutionunit="INCH",
+    )
+
+
+def _write_jpeg(file: IO[bytes], rows: Iterator[NDArray[Any]]) -> None:
+    picture = np.concatenate(list(rows))
+    Image.fromarray(picture).save(
+        file, "JPEG", quality=JPEG_QUALITY, icc_profile=print_grey(), optimize=False, dpi=(300, 300)
+    )
+
+
+def thumbnail(numbers: NDArray[np.uint8]) -> bytes:
+    """A small JPEG of grey (H, W) or colour (H, W, 3) for the contact sheet."""
+    if numbers.ndim == 2:
+        return bytes(simplejpeg.encode_jpeg(numbers[..., None], 90, "GRAY"))
+    return bytes(simplejpeg.encode_jpeg(np.ascontiguousarray(numbers), 90, "RGB", "444"))

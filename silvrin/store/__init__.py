@@ -1,0 +1,1 @@
+"""The library of a user: SQLite for what they did, files for what they took."""
