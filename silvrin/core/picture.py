@@ -40,8 +40,14 @@ class LinearPicture:
     def __init__(self, levels: Sequence[U16], scale: float) -> None:
         self.levels = list(levels)
         self.scale = scale
-        while max(self.levels[-1].shape[:2]) > SMALLEST_LEVEL:
-            self.levels.append(halve(self.levels[-1]))
+
+    @classmethod
+    def with_pyramid(cls, light: U16, scale: float) -> "LinearPicture":
+        """A picture to look at: all levels are made."""
+        levels = [light]
+        while max(levels[-1].shape[:2]) > SMALLEST_LEVEL:
+            levels.append(halve(levels[-1]))
+        return cls(levels, scale)
 
     @property
     def width(self) -> int:

@@ -137,10 +137,11 @@ def read_recipe(text: str | bytes, name: str = "recipe") -> Recipe:
 
 def explain(error: ValidationError) -> list[str]:
     """A sentence for each field of a failed validation: where, what is allowed, what was given."""
-    return [_sentence(dict(item)) for item in error.errors(include_url=False)]
+    return [sentence(dict(item)) for item in error.errors(include_url=False)]
 
 
-def _sentence(item: dict[str, Any]) -> str:
+def sentence(item: dict[str, Any]) -> str:
+    """One failed field in words, from an item of pydantic's list of errors."""
     where = ".".join(str(part) for part in item["loc"]) or "the file"
     given = repr(item.get("input"))
     given = given if len(given) <= 60 else given[:57] + "..."

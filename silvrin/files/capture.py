@@ -41,6 +41,7 @@ def read_capture(path: Path, name: str | None = None) -> Developed:
     """Linear light of an image file, upright. Raises BadCapture naming the file and the reason."""
     name = name or path.name
     try:
+        before = path.stat()
         kind = sniff(path)
         metadata = read_metadata(path)
         light = _READERS[kind](path)
@@ -49,6 +50,11 @@ def read_capture(path: Path, name: str | None = None) -> Developed:
             scale *= 2.0 ** max(-3.0, min(3.0, metadata.baseline_exposure))
         else:
             light = _upright(light, metadata.orientation)
+        after = path.stat()
+        if (before.st_size, before.st_mtime_ns) != (after.st_size, after.st_mtime_ns):
+            raise BadCapture("it changed while it was read; wait until it is complete.")
+    except OSError as error:
+        raise BadCapture(f"{name}: cannot be read ({error.strerror or error}).") from error
     except BadCapture as error:
         raise BadCapture(f"{name}: {error}") from error
     except MemoryError as error:

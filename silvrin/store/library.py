@@ -115,7 +115,7 @@ class Library:
     def _keep(self, incoming: Incoming, file_name: str, developed: Developed) -> Capture:
         suffix = Path(file_name).suffix.lower()
         height, width = developed.light.shape[:2]
-        picture = LinearPicture([developed.light], developed.scale)
+        picture = LinearPicture.with_pyramid(developed.light, developed.scale)
         original = self._original(incoming.sha256, suffix)
         try:
             self._write_cache(incoming.sha256, picture)
@@ -156,7 +156,7 @@ class Library:
             if not original.exists():
                 raise NotFound(f"The original {original.name} is gone from {original.parent}.")
             developed = read_capture(original)
-            picture = LinearPicture([developed.light], developed.scale)
+            picture = LinearPicture.with_pyramid(developed.light, developed.scale)
             self._write_cache(sha256, picture)
         with self._lock:
             self._pictures[sha256] = picture

@@ -1,0 +1,131 @@
+import type { components } from "./schema.generated";
+
+type Schemas = components["schemas"];
+export type Roll = Schemas["Roll"];
+export type Frame = Schemas["Frame"];
+export type Mark = Frame["mark"];
+export type Print = Schemas["Print"];
+export type Recipe = Required<Schemas["Recipe"]>;
+export type Shelf = Schemas["Shelf"];
+export type Delivery = Schemas["Delivery"];
+export type DeliveryOrder = Schemas["DeliveryOrder"];
+export type LiveFrame = Schemas["LiveFrame"];
+export type LiveView = Schemas["LiveView"];
+export type Facts = Schemas["Facts"];
+export type Reading = Schemas["Reading"];
+export type Curve = Schemas["Plot"];
+
+/** An error the server explained (RFC 9457), or the lack of a server. */
+export class Problem extends Error {
+  readonly title: string;
+  readonly status: number;
+
+  constructor(title: string, detail: string, status: number) {
+    super(detail);
+    this.title = title;
+    this.status = status;
+  }
+}
+
+const SILENT = new Problem(
+  "Silvrin does not answer",
+  "The program behind this window has stopped. Start it again; nothing you did is lost.",
+  0,
+);
+
+export function problemFrom(text: string, status: number): Problem {
+  try {
+    const body = JSON.parse(text);
+    return new Problem(body.title ?? "That did not work", body.detail ?? text, status);
+  } catch {
+    return new Problem("That did not work", text || `The server answered ${status}.`, status);
+  }
+}
+
+async function ask<T>(method: string, path: string, body?: unknown): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      method,
+      headers: body === undefined ? undefined : { "content-type": "application/json" },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+  } catch {
+    throw SILENT;
+  }
+  if (!response.ok) throw problemFrom(await response.text(), response.status);
+  return response.json();
+}
+
+export const api = {
+  rolls: () => ask<Roll[]>("GET", "/rolls"),
+  makeRoll: (name: string) => ask<Roll>("POST", "/rolls", { name }),
+  frames: (roll: number) => ask<Frame[]>("GET", `/rolls/${roll}/frames`),
+  frame: (id: number) => ask<Frame>("GET", `/frames/${id}`),
+  mark: (id: number, mark: Mark) => ask<Frame>("PATCH", `/frames/${id}`, { mark }),
+  makePrint: (frame: number, name: string) =>
+    ask<Print>("POST", `/frames/${frame}/prints`, { name }),
+  print: (id: number) => ask<Print>("GET", `/prints/${id}`),
+  change: (id: number, base: number, label: string, recipe: Recipe) =>
+    ask<Print>("POST", `/prints/${id}/changes`, { base, label, recipe }),
+  undo: (id: number, base: number) => ask<Print>("POST", `/prints/${id}/undo`, { base }),
+  redo: (id: number, base: number) => ask<Print>("POST", `/prints/${id}/redo`, { base }),
+  shelf: () => ask<Shelf>("GET", "/shelf"),
+  recipeSchema: () => ask<RecipeSchema>("GET", "/recipe-schema"),
+  deliver: (print: number, order: DeliveryOrder) =>
+    ask<Delivery>("POST", `/prints/${print}/deliveries`, order),
+  delivery: (id: number) => ask<Delivery>("GET", `/deliveries/${id}`),
+  cancelDelivery: (id: number) => ask<Delivery>("DELETE", `/deliveries/${id}`),
+};
+
+export const thumbnailUrl = (frame: Frame, printed: boolean) => {
+  const head = printed ? (frame.prints.at(-1)?.head ?? 0) : 0;
+  return `/api/frames/${frame.id}/thumbnail?show=${printed ? "print" : "colour"}&at=${head}`;
+};
+
+/** Sends a file as it is; `onShare` hears what part has left (1: all sent, now being developed). */
+export function sendCapture(
+  roll: number,
+  file: File,
+  onShare: (share: number) => void,
+): Promise<Frame> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    request.open("POST", `/api/rolls/${roll}/frames?name=${encodeURIComponent(file.name)}`);
+    request.setRequestHeader("content-type", "application/octet-stream");
+    request.upload.onprogress = (event) => onShare(event.loaded / Math.max(event.total, 1));
+    request.onload = () =>
+      request.status < 300
+        ? resolve(JSON.parse(request.responseText))
+        : reject(problemFrom(request.responseText, request.status));
+    request.onerror = () => reject(SILENT);
+    request.send(file);
+  });
+}
+
+/** What the recipe's model says of a field: the one definition of range, step and unit. */
+export interface Field {
+  title: string;
+  description: string;
+  unit: string;
+  step: number;
+  minimum: number;
+  maximum: number;
+  default: number | string | boolean | null;
+}
+
+interface Property extends Partial<Field> {
+  anyOf?: Partial<Field>[];
+}
+
+export interface RecipeSchema {
+  $defs: Record<string, { properties: Record<string, Property> }>;
+  properties: Record<string, { $ref?: string }>;
+}
+
+export function fieldOf(schema: RecipeSchema, station: string, name: string): Field {
+  const ref = schema.properties[station]?.$ref?.split("/").at(-1) ?? "";
+  const found = schema.$defs[ref]?.properties[name];
+  if (!found) throw new Error(`The recipe has no field ${station}.${name}.`);
+  return { unit: "", step: 0.01, ...found.anyOf?.[0], ...found } as Field;
+}

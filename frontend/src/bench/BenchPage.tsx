@@ -1,0 +1,210 @@
+import { useQuery } from "@tanstack/react-query";
+import { useCallback, useEffect, useState } from "react";
+import { Link, useLocation } from "wouter";
+import {
+  api,
+  type Frame,
+  type LiveFrame,
+  type Print,
+  type RecipeSchema,
+  type Shelf,
+} from "../api/client";
+import { Button } from "../parts/Button";
+import { Header } from "../parts/Header";
+import { useNotice } from "../parts/Notice";
+import { type StationName, usePrint } from "../state/usePrint";
+import { DeliverDialog } from "./DeliverDialog";
+import { LightPathStrip } from "./LightPathStrip";
+import { PictureView, type Surround } from "./PictureView";
+import { Tray } from "./trays";
+import type { Zoom } from "./views";
+import { ZoneStaff } from "./ZoneStaff";
+
+/** Loads what the Bench needs, and says so when it cannot. */
+export function BenchPage({ printId }: { printId: number }) {
+  const print = useQuery({ queryKey: ["print", printId], queryFn: () => api.print(printId) });
+  const frame = useQuery({
+    queryKey: ["frame", print.data?.frame_id],
+    queryFn: () => api.frame(print.data?.frame_id ?? 0),
+    enabled: print.isSuccess,
+  });
+  const shelf = useQuery({ queryKey: ["shelf"], queryFn: api.shelf, staleTime: Infinity });
+  const schema = useQuery({ queryKey: ["schema"], queryFn: api.recipeSchema, staleTime: Infinity });
+  const error = print.error ?? frame.error ?? shelf.error ?? schema.error;
+  if (error) {
+    return (
+      <div className="flex h-full flex-col">
+        <Header actions={null}>
+          <Link href="/">Contact sheet</Link>
+        </Header>
+        <div role="alert" className="m-auto max-w-md text-center">
+          <h1 className="text-head font-semibold">This print cannot be opened</h1>
+          <p className="mt-2 text-soft">{error.message}</p>
+        </div>
+      </div>
+    );
+  }
+  if (!print.data || !frame.data || !shelf.data || !schema.data) {
+    return <p className="grid h-full place-items-center text-soft">Opening the print…</p>;
+  }
+  return <Bench opened={print.data} frame={frame.data} shelf={shelf.data} schema={schema.data} />;
+}
+
+interface BenchProps {
+  opened: Print;
+  frame: Frame;
+  shelf: Shelf;
+  schema: RecipeSchema;
+}
+
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLInputElement && target.type !== "checkbox";
+
+/** Where a print is made. */
+function Bench({ opened, frame, shelf, schema }: BenchProps) {
+  const tell = useNotice();
+  const [, go] = useLocation();
+  const { print, recipe, change, undo, redo } = usePrint(opened, tell);
+  const [station, setStation] = useState<StationName>("light");
+  const [folded, setFolded] = useState(false);
+  const [show, setShow] = useState<"print" | "colour">("print");
+  const [zoom, setZoom] = useState<Zoom>("fit");
+  const [surround, setSurround] = useState<Surround>("grey");
+  const [header, setHeader] = useState<LiveFrame | null>(null);
+  const [connected, setConnected] = useState(true);
+  const [delivering, setDelivering] = useState(false);
+  const onHeader = useCallback((next: LiveFrame) => setHeader(next), []);
+
+  useEffect(() => {
+    const down = (event: KeyboardEvent) => {
+      const key = event.key.toLowerCase();
+      if ((event.ctrlKey || event.metaKey) && key === "z") {
+        event.preventDefault();
+        event.shiftKey ? redo() : undo();
+        return;
+      }
+      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (key === "c" && !event.repeat) setShow("colour");
+      if (key === "+") setZoom("full");
+      if (key === "-") setZoom("fit");
+    };
+    const up = (event: KeyboardEvent) => event.key.toLowerCase() === "c" && setShow("print");
+    const away = () => setShow("print");
+    window.addEventListener("keydown", down);
+    window.addEventListener("keyup", up);
+    window.addEventListener("blur", away);
+    return () => {
+      window.removeEventListener("keydown", down);
+      window.removeEventListener("keyup", up);
+      window.removeEventListener("blur", away);
+    };
+  }, [undo, redo]);
+
+  return (
+    <div className="flex h-full flex-col">
+      <Header
+        actions={
+          <>
+            <Button
+              disabled={!print.undo}
+              title={print.undo ? `Take back: ${print.undo}` : "Nothing to take back"}
+              onClick={undo}
+            >
+              Undo
+            </Button>
+            <Button
+              disabled={!print.redo}
+              title={print.redo ? `Bring back: ${print.redo}` : "Nothing to bring back"}
+              onClick={redo}
+            >
+              Redo
+            </Button>
+            <Button
+              hint="hold C"
+              pressed={show === "colour"}
+              onPointerDown={() => setShow("colour")}
+              onPointerUp={() => setShow("print")}
+              onPointerLeave={() => setShow("print")}
+            >
+              Colour
+            </Button>
+            <Button
+              hint="+ −"
+              pressed={zoom === "full"}
+              onClick={() => setZoom(zoom === "fit" ? "full" : "fit")}
+            >
+              100 %
+            </Button>
+            <Button go onClick={() => setDelivering(true)}>
+              Deliver
+            </Button>
+          </>
+        }
+      >
+        <nav aria-label="Where you are" className="flex min-w-0 gap-2.5 whitespace-nowrap">
+          <Link href={`/roll/${frame.roll_id}`} className="hover:text-ink">
+            {frame.roll_name}
+          </Link>
+          <span aria-hidden="true">/</span>
+          <b className="font-medium text-ink">
+            Frame {String(frame.number).padStart(2, "0")} · {frame.title}
+          </b>
+          <span aria-hidden="true">/</span>
+          <span className="truncate">{print.name}</span>
+        </nav>
+        {!connected && (
+          <span role="status" className="text-loss">
+            No answer from Silvrin, trying again…
+          </span>
+        )}
+      </Header>
+      <LightPathStrip
+        frame={frame}
+        recipe={recipe}
+        shelf={shelf}
+        facts={header?.facts ?? null}
+        reading={header?.reading ?? null}
+        chosen={station}
+        folded={folded}
+        onChoose={setStation}
+        onFold={() => setFolded(!folded)}
+      />
+      <div className="grid min-h-0 flex-1 grid-cols-[304px_1fr]">
+        <Tray
+          station={station}
+          frame={frame}
+          recipe={recipe}
+          schema={schema}
+          shelf={shelf}
+          facts={header?.facts ?? null}
+          reading={header?.reading ?? null}
+          change={change}
+        />
+        <div className="flex min-h-0 min-w-0 flex-col">
+          <div className="grid min-h-0 flex-1">
+            <PictureView
+              frame={frame}
+              recipe={recipe}
+              show={show}
+              zoom={zoom}
+              surround={surround}
+              onZoom={setZoom}
+              onHeader={onHeader}
+              onConnected={setConnected}
+              onProblem={tell}
+            />
+          </div>
+          <ZoneStaff
+            reading={header?.reading ?? null}
+            surround={surround}
+            onSurround={setSurround}
+          />
+        </div>
+      </div>
+      <DeliverDialog printId={print.id} frame={frame} open={delivering} onOpen={setDelivering} />
+      <button type="button" className="sr-only" onClick={() => go(`/roll/${frame.roll_id}`)}>
+        Back to the contact sheet
+      </button>
+    </div>
+  );
+}

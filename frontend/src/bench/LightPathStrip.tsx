@@ -1,0 +1,87 @@
+import type { Facts, Frame, Reading, Recipe, Shelf } from "../api/client";
+import { SPECTRUM, wavelengthColour } from "../parts/spectrum";
+import type { StationName } from "../state/usePrint";
+import { STATIONS } from "./stations";
+
+interface StripProps {
+  frame: Frame;
+  recipe: Recipe;
+  shelf: Shelf;
+  facts: Facts | null;
+  reading: Reading | null;
+  chosen: StationName;
+  folded: boolean;
+  onChoose: (station: StationName) => void;
+  onFold: () => void;
+}
+
+/** The light path as a row of stations, and under it the beam: coloured until film makes it grey. */
+export function LightPathStrip(props: StripProps) {
+  const { frame, recipe, shelf, facts, reading, chosen, folded, onChoose, onFold } = props;
+  return (
+    <section aria-label="Light path" className="relative shrink-0 border-b border-black bg-panel">
+      <div role="tablist" aria-label="Stations" className="grid grid-cols-6">
+        {STATIONS.map((station) => {
+          const on = station.name === chosen;
+          const PlotOf = station.plot;
+          return (
+            <button
+              key={station.name}
+              type="button"
+              role="tab"
+              aria-selected={on}
+              onClick={() => onChoose(station.name)}
+              className={`flex min-w-0 border-r border-[#161616] px-3 text-left -outline-offset-2 last:border-r-0 ${
+                folded ? "gap-2 pt-1.5 pb-2" : "flex-col pt-2 pb-2.5"
+              } ${on ? "bg-raise" : "hover:bg-[#242424]"}`}
+            >
+              <span className={`text-note font-[560] ${on ? "text-amber" : "text-ink"}`}>
+                {station.title}
+              </span>
+              {!folded && (
+                <div className="mt-1 h-10 w-full">
+                  {facts && reading && <PlotOf facts={facts} reading={reading} small />}
+                </div>
+              )}
+              <span
+                className={`block min-h-4 max-w-full truncate text-small text-soft ${folded ? "pt-px" : "mt-1"}`}
+              >
+                {station.says(recipe, shelf, facts, frame)}
+              </span>
+            </button>
+          );
+        })}
+      </div>
+      <button
+        type="button"
+        onClick={onFold}
+        aria-expanded={!folded}
+        aria-label={folded ? "Unfold the light path" : "Fold the light path"}
+        className="absolute top-1 right-1.5 rounded px-1 text-faint hover:text-ink"
+      >
+        <svg viewBox="0 0 10 6" className="w-2.5" aria-hidden="true">
+          <path d={folded ? "M1 1L5 5L9 1" : "M1 5L5 1L9 5"} fill="none" stroke="currentColor" />
+        </svg>
+      </button>
+      <div className="h-[3px]" style={{ background: beam(facts) }} />
+    </section>
+  );
+}
+
+/** The spectrum of the light over Capture, what the filter leaves of it over Light, then grey. */
+function beam(facts: Facts | null): string {
+  if (!facts) return "#3a3a3a";
+  const stops = (curve: number[], from: number, to: number) =>
+    SPECTRUM.slice(2, 33).map((nm, i, all) => {
+      const strength = Math.min(1, (curve[i + 2] ?? 0) * 1.15);
+      return `${wavelengthColour(nm, strength)} ${(from + ((to - from) * i) / (all.length - 1)).toFixed(2)}%`;
+    });
+  const sixth = 100 / 6;
+  return `linear-gradient(90deg, ${[
+    ...stops(facts.light.y, 0, sixth),
+    ...stops(facts.through.y, sixth, 2 * sixth - 0.4),
+    `#8f8f8f ${2 * sixth}%`,
+    `#9a9a9a ${4 * sixth}%`,
+    "#d6d6d6 100%",
+  ].join(",")})`;
+}

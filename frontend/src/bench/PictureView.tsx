@@ -1,0 +1,171 @@
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import type { Frame, LiveFrame, Problem, Recipe } from "../api/client";
+import { type LivePicture, LiveSocket } from "../api/live";
+import { type Point, placeOf, type Size, viewOf, type Zoom } from "./views";
+
+export type Surround = "dark" | "grey" | "white";
+const GROUNDS: Record<Surround, string> = { dark: "#1c1c1c", grey: "#3b3b3b", white: "#f4f4f4" };
+const MARGIN = 12;
+
+interface PictureViewProps {
+  frame: Frame;
+  recipe: Recipe;
+  show: "print" | "colour";
+  zoom: Zoom;
+  surround: Surround;
+  onZoom: (zoom: Zoom) => void;
+  onHeader: (header: LiveFrame) => void;
+  onConnected: (yes: boolean) => void;
+  onProblem: (problem: Problem) => void;
+}
+
+/** The print on its surround: fitted or at 100 %, where it is dragged to be looked over. */
+export function PictureView(props: PictureViewProps) {
+  const { frame, recipe, show, zoom, surround, onZoom, onHeader, onConnected, onProblem } = props;
+  const holder = useRef<HTMLElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const socket = useRef<LiveSocket | null>(null);
+  const drawn = useRef<LivePicture | null>(null);
+  const [area, setArea] = useState<Size | null>(null);
+  const [centre, setCentre] = useState<Point>({ x: frame.width / 2, y: frame.height / 2 });
+  const [ready, setReady] = useState(false);
+  const drag = useRef<{ from: Point; centre: Point; moved: boolean } | null>(null);
+
+  useLayoutEffect(() => {
+    const element = holder.current;
+    if (!element) return;
+    const measure = () => {
+      const ratio = window.devicePixelRatio;
+      setArea({
+        width: Math.max(64, Math.floor((element.clientWidth - 2 * MARGIN) * ratio)),
+        height: Math.max(64, Math.floor((element.clientHeight - 2 * MARGIN) * ratio)),
+      });
+    };
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+
+  const view = useMemo(
+    () => area && viewOf(frame, area, zoom, centre),
+    [frame, area, zoom, centre],
+  );
+  const wanted = useRef(view);
+  wanted.current = view;
+  const areaNow = useRef(area);
+  areaNow.current = area;
+
+  const place = useCallback(() => {
+    const element = canvas.current;
+    if (!element || !drawn.current || !wanted.current || !areaNow.current) return;
+    const at = placeOf(drawn.current.header.view, wanted.current, areaNow.current);
+    const ratio = window.devicePixelRatio;
+    element.style.left = `${MARGIN + at.left / ratio}px`;
+    element.style.top = `${MARGIN + at.top / ratio}px`;
+    element.style.width = `${at.width / ratio}px`;
+    element.style.height = `${at.height / ratio}px`;
+  }, []);
+
+  useEffect(() => {
+    const live = new LiveSocket(frame.id, {
+      picture: (picture) => {
+        drawn.current = picture;
+        if (canvas.current) draw(canvas.current, picture);
+        place();
+        setReady(true);
+        onHeader(picture.header);
+      },
+      problem: onProblem,
+      connected: onConnected,
+    });
+    socket.current = live;
+    return () => live.close();
+  }, [frame.id, place, onHeader, onProblem, onConnected]);
+
+  useEffect(() => {
+    place();
+    if (view) socket.current?.want({ recipe, view, show });
+  }, [recipe, view, show, place]);
+
+  const toCapture = (event: React.PointerEvent): Point => {
+    const box = holder.current?.getBoundingClientRect();
+    const at = view && area && placeOf(view, view, area);
+    if (!box || !view || !at) return centre;
+    const ratio = window.devicePixelRatio;
+    const scale = view.width / view.out_width;
+    return {
+      x: view.left + ((event.clientX - box.left - MARGIN) * ratio - at.left) * scale,
+      y: view.top + ((event.clientY - box.top - MARGIN) * ratio - at.top) * scale,
+    };
+  };
+
+  return (
+    <main
+      ref={holder}
+      aria-label="Picture"
+      className="relative min-h-0 min-w-0 touch-none overflow-hidden"
+      style={{
+        background: GROUNDS[surround],
+        cursor: zoom === "full" ? (drag.current ? "grabbing" : "grab") : "zoom-in",
+      }}
+      onPointerDown={(event) => {
+        if (event.button !== 0) return;
+        event.currentTarget.setPointerCapture(event.pointerId);
+        drag.current = { from: { x: event.clientX, y: event.clientY }, centre, moved: false };
+      }}
+      onPointerMove={(event) => {
+        const now = drag.current;
+        if (!now || !view) return;
+        const dx = event.clientX - now.from.x;
+        const dy = event.clientY - now.from.y;
+        if (Math.hypot(dx, dy) > 3) now.moved = true;
+        if (zoom !== "full" || !now.moved) return;
+        const ratio = window.devicePixelRatio;
+        setCentre({
+          x: Math.min(
+            Math.max(now.centre.x - dx * ratio, view.width / 2),
+            frame.width - view.width / 2,
+          ),
+          y: Math.min(
+            Math.max(now.centre.y - dy * ratio, view.height / 2),
+            frame.height - view.height / 2,
+          ),
+        });
+      }}
+      onPointerUp={(event) => {
+        const now = drag.current;
+        drag.current = null;
+        if (!now || now.moved) return;
+        if (zoom === "fit") setCentre(toCapture(event));
+        onZoom(zoom === "fit" ? "full" : "fit");
+      }}
+    >
+      <canvas ref={canvas} aria-label={`${frame.title}, ${show}`} role="img" className="absolute" />
+      {!ready && (
+        <p className="absolute inset-0 grid place-items-center text-soft">Opening the capture…</p>
+      )}
+    </main>
+  );
+}
+
+function draw(canvas: HTMLCanvasElement, { header, pixels }: LivePicture) {
+  const { width, height, channels } = header;
+  if (canvas.width !== width || canvas.height !== height) {
+    canvas.width = width;
+    canvas.height = height;
+  }
+  const context = canvas.getContext("2d", { alpha: false });
+  if (!context) return;
+  const image = context.createImageData(width, height);
+  const out = new Uint32Array(image.data.buffer);
+  if (channels === 1) {
+    for (let i = 0; i < out.length; i++) out[i] = 0xff000000 | ((pixels[i] ?? 0) * 0x010101);
+  } else {
+    for (let i = 0, j = 0; i < out.length; i++, j += 3) {
+      out[i] =
+        0xff000000 | ((pixels[j + 2] ?? 0) << 16) | ((pixels[j + 1] ?? 0) << 8) | (pixels[j] ?? 0);
+    }
+  }
+  context.putImageData(image, 0, 0);
+}

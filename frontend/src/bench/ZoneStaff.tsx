@@ -1,0 +1,101 @@
+import { useState } from "react";
+import type { Reading } from "../api/client";
+import { ROMAN, share } from "../wording/format";
+import type { Surround } from "./PictureView";
+
+type Side = "scene" | "print";
+const PRINT_TONES = [0, 27, 48, 70, 94, 119, 145, 171, 198, 226, 255]; // L* 0, 10 … 100 in sRGB
+const SURROUNDS: { value: Surround; text: string; tone: string }[] = [
+  { value: "dark", text: "Dark surround", tone: "#1c1c1c" },
+  { value: "grey", text: "Middle grey surround", tone: "#3b3b3b" },
+  { value: "white", text: "White surround", tone: "#f4f4f4" },
+];
+
+interface StaffProps {
+  reading: Reading | null;
+  surround: Surround;
+  onSurround: (surround: Surround) => void;
+}
+
+/** Eleven zones under the picture: how much of it lies in each, in the tone each prints. */
+export function ZoneStaff({ reading, surround, onSurround }: StaffProps) {
+  const [side, setSide] = useState<Side>("scene");
+  const shares = reading && (side === "scene" ? reading.scene_zones : reading.print_values);
+  const tones = side === "scene" ? (reading?.zone_tones ?? PRINT_TONES) : PRINT_TONES;
+  const most = Math.max(...(shares ?? [1]), 0.12);
+  const what = side === "scene" ? "Zone" : "Print value";
+  return (
+    <section
+      aria-label="Zone staff"
+      className="shrink-0 border-t border-black bg-ground px-3.5 pt-2"
+    >
+      <ol className="grid h-[58px] grid-cols-11 gap-px">
+        {ROMAN.map((name, zone) => {
+          const tone = tones[zone] ?? 0;
+          const part = shares?.[zone] ?? 0;
+          const text = tone > 112 ? "#111" : "#e0e0e0";
+          return (
+            <li
+              key={name}
+              aria-label={`${what} ${name}: ${share(part)}`}
+              className="flex flex-col justify-end"
+            >
+              <div className="bg-[#5c5c5c]" style={{ height: `${(part / most) * 33}px` }} />
+              <div
+                className="flex h-[23px] items-center justify-between px-1.5"
+                style={{ background: `rgb(${tone} ${tone} ${tone})`, color: text }}
+              >
+                <span className="text-note font-[560]">{name}</span>
+                <span className="text-[10.5px]">{shares ? share(part) : ""}</span>
+              </div>
+            </li>
+          );
+        })}
+      </ol>
+      <div className="flex h-[29px] items-center gap-4 text-small">
+        {(["scene", "print"] as const).map((value) => (
+          <button
+            key={value}
+            type="button"
+            aria-pressed={side === value}
+            onClick={() => setSide(value)}
+            className={side === value ? "text-ink" : "text-faint hover:text-ink"}
+          >
+            {value === "scene" ? "Scene zones" : "Print values"}
+          </button>
+        ))}
+        <fieldset className="flex gap-1" aria-label="Surround">
+          {SURROUNDS.map((choice) => (
+            <button
+              key={choice.value}
+              type="button"
+              title={choice.text}
+              aria-label={choice.text}
+              aria-pressed={surround === choice.value}
+              onClick={() => onSurround(choice.value)}
+              className={`size-3.5 rounded-[2px] border ${
+                surround === choice.value ? "border-amber" : "border-[#5a5a5a]"
+              }`}
+              style={{ background: choice.tone }}
+            />
+          ))}
+        </fieldset>
+        {reading && (
+          <p className="ml-auto flex gap-4 text-soft">
+            <Limit text="Capture clipped" value={reading.capture_clipped} many={0.005} />
+            <Limit text="Paper black" value={reading.paper_black} many={0.05} />
+            <Limit text="Paper white" value={reading.paper_white} many={0.02} />
+          </p>
+        )}
+      </div>
+    </section>
+  );
+}
+
+function Limit({ text, value, many }: { text: string; value: number; many: number }) {
+  return (
+    <span>
+      {text} <span className={value > many ? "text-loss" : "text-ink"}>{share(value)}</span>
+    </span>
+  );
+}

@@ -1,0 +1,194 @@
+import type { Facts, Reading } from "../api/client";
+import { Plot } from "../parts/Plot";
+import { ROMAN, seconds } from "../wording/format";
+
+/** The plot of each station, on its card (small) and in its tray. */
+
+interface StationPlot {
+  facts: Facts;
+  reading: Reading;
+  small?: boolean;
+}
+
+const NM = { from: 380, to: 780, ticks: [400, 500, 600, 700], label: "wavelength, nm" };
+const CARD = { width: 189, height: 40 };
+const STOP = Math.log10(2);
+
+export function CapturePlot({ reading, small }: StationPlot) {
+  const counts = reading.exposure_histogram;
+  const most = Math.max(...counts.slice(1, -1), 1);
+  const curve = {
+    x: counts.map((_, i) => 5 + (i + 0.5) / 4 - 8),
+    y: counts.map((count) => Math.min(count / most, 1)),
+  };
+  return (
+    <Plot
+      {...(small ? CARD : {})}
+      small={small}
+      label="How much of the picture lies at each zone of the scene"
+      x={{
+        from: -1,
+        to: 11,
+        ticks: [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10],
+        label: "scene zone",
+        text: (z) => ROMAN[z] ?? "",
+      }}
+      y={{ from: 0, to: 1.05, label: "share" }}
+      lines={[{ curve, fill: "grey" }]}
+    />
+  );
+}
+
+export function LightPlot({ facts, small }: StationPlot) {
+  return (
+    <Plot
+      {...(small ? CARD : {})}
+      small={small}
+      label="Spectral power of the light, and what the filter lets through"
+      x={NM}
+      y={{ from: 0, to: 1.05, ticks: [0, 0.5, 1], label: "relative power" }}
+      lines={[
+        { curve: facts.light, quiet: true },
+        { curve: facts.through, fill: "spectrum" },
+      ]}
+    />
+  );
+}
+
+export function FilmPlot({ facts, small }: StationPlot) {
+  const log = {
+    x: facts.sensitivity.x,
+    y: facts.sensitivity.y.map((s) => Math.max(-3, Math.log10(Math.max(s, 1e-4)))),
+  };
+  return (
+    <Plot
+      {...(small ? CARD : {})}
+      small={small}
+      label="Spectral sensitivity of the film"
+      x={NM}
+      y={{ from: -3, to: 0.15, ticks: [-3, -2, -1, 0], label: "log sensitivity" }}
+      lines={[{ curve: log, fill: "spectrum" }]}
+    />
+  );
+}
+
+export function DevelopmentPlot({ facts, small }: StationPlot) {
+  const [low, high] = facts.negative_range;
+  return (
+    <Plot
+      {...(small ? CARD : {})}
+      small={small}
+      label="Characteristic curve of the film as developed"
+      x={{
+        from: -2.1,
+        to: 2.1,
+        ticks: [-2, -1, 0, 1, 2],
+        label: "log exposure from Zone V",
+        text: (v) => String(v).replace("-", "−"),
+      }}
+      y={{ from: 0, to: 2.4, ticks: [0, 1, 2], label: "density" }}
+      lines={[{ curve: facts.negative }]}
+    >
+      {(x, y) =>
+        [
+          [-4 * STOP, low, "I"],
+          [3 * STOP, high, "VIII"],
+        ].map(([h, d, name]) => (
+          <g key={name}>
+            <circle cx={x(Number(h))} cy={y(Number(d))} r={small ? 2 : 3} fill="#e6e6e6" />
+            {!small && (
+              <text
+                x={x(Number(h)) - 6}
+                y={y(Number(d)) - 6}
+                textAnchor="end"
+                fontSize="10.5"
+                fill="#adadad"
+              >
+                {name} · {Number(d).toFixed(2)}
+              </text>
+            )}
+          </g>
+        ))
+      }
+    </Plot>
+  );
+}
+
+export function EnlargerPlot({ facts, small }: StationPlot) {
+  const from = Math.log2(1.5);
+  const to = Math.log2(96);
+  const ticks = [1.5, 3, 6, 12, 24, 48, 96].map(Math.log2);
+  const at = Math.min(Math.max(Math.log2(facts.time), from), to);
+  const standard = Math.log2(facts.standard_time);
+  return (
+    <Plot
+      {...(small ? CARD : {})}
+      small={small}
+      label="Base exposure beside the standard printing time"
+      x={{ from, to, ticks, label: "seconds, each mark a stop", text: (v) => seconds(2 ** v) }}
+      y={{ from: 0, to: 1 }}
+      height={small ? CARD.height : 84}
+      lines={[]}
+    >
+      {(x, y) => (
+        <g>
+          {ticks.map((tick) => (
+            <line
+              key={tick}
+              x1={x(tick)}
+              x2={x(tick)}
+              y1={y(0)}
+              y2={y(0.28)}
+              stroke="#6b6b6b"
+              vectorEffect="non-scaling-stroke"
+            />
+          ))}
+          <line
+            x1={x(standard)}
+            x2={x(standard)}
+            y1={y(0)}
+            y2={y(0.9)}
+            stroke="#949494"
+            strokeDasharray="2 3"
+            vectorEffect="non-scaling-stroke"
+          />
+          <rect
+            x={x(from)}
+            y={y(0.62)}
+            width={Math.max(x(at) - x(from), 1)}
+            height={y(0.4) - y(0.62)}
+            fill="#c4c4c4"
+          />
+          <line
+            x1={x(at)}
+            x2={x(at)}
+            y1={y(0.28)}
+            y2={y(0.74)}
+            stroke="#ffffff"
+            strokeWidth="2"
+            vectorEffect="non-scaling-stroke"
+          />
+        </g>
+      )}
+    </Plot>
+  );
+}
+
+export function PaperPlot({ facts, small }: StationPlot) {
+  return (
+    <Plot
+      {...(small ? CARD : {})}
+      small={small}
+      label="Curve of the paper at its grade"
+      x={{
+        from: -1.4,
+        to: 1.2,
+        ticks: [-1, -0.5, 0, 0.5, 1],
+        label: "log exposure of the paper",
+        text: (v) => String(v).replace("-", "−"),
+      }}
+      y={{ from: 0, to: 2.25, ticks: [0, 1, 2], label: "print density" }}
+      lines={[{ curve: facts.paper }]}
+    />
+  );
+}

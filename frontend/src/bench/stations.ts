@@ -1,0 +1,83 @@
+import type { ReactNode } from "react";
+import type { Facts, Frame, Reading, Recipe, Shelf } from "../api/client";
+import type { StationName } from "../state/usePrint";
+import { development, grade, seconds, signed } from "../wording/format";
+import {
+  CapturePlot,
+  DevelopmentPlot,
+  EnlargerPlot,
+  FilmPlot,
+  LightPlot,
+  PaperPlot,
+} from "./plots";
+
+export interface Station {
+  name: StationName;
+  title: string;
+  about: string;
+  plot: (props: { facts: Facts; reading: Reading; small?: boolean }) => ReactNode;
+  says: (recipe: Recipe, shelf: Shelf, facts: Facts | null, frame: Frame) => string;
+}
+
+const named = (list: { id: string; name: string }[], id: string) =>
+  list.find((item) => item.id === id)?.name ?? id;
+
+/** The light path, in order. */
+export const STATIONS: Station[] = [
+  {
+    name: "capture",
+    title: "Capture",
+    about: "The file becomes linear light.",
+    plot: CapturePlot,
+    says: (recipe, _, __, frame) =>
+      `${frame.kind === "raw" ? "Raw" : frame.kind.toUpperCase()} · as shot · ${signed(recipe.capture.exposure ?? 0)} stops`,
+  },
+  {
+    name: "light",
+    title: "Light",
+    about: "What the film was lit by, and the glass before it.",
+    plot: LightPlot,
+    says: (recipe, shelf) => {
+      const glass = named(shelf.filters, recipe.light.lens_filter ?? "none");
+      return `${Math.round(recipe.light.temperature ?? 0)} K · ${glass === "none" ? "no filter" : glass}`;
+    },
+  },
+  {
+    name: "film",
+    title: "Film",
+    about: "Light becomes exposure, exposure becomes silver.",
+    plot: FilmPlot,
+    says: (recipe, shelf) => {
+      const stock = shelf.stocks.find((s) => s.id === recipe.film.stock);
+      return `${stock?.name ?? recipe.film.stock} · EI ${Math.round(recipe.film.exposure_index ?? stock?.speed ?? 0)}`;
+    },
+  },
+  {
+    name: "development",
+    title: "Development",
+    about: "The contrast of the negative.",
+    plot: DevelopmentPlot,
+    says: (recipe, _, facts) =>
+      facts
+        ? `${development(recipe.development.n ?? 0)} · ${facts.negative_range.map((d) => d.toFixed(2)).join(" to ")} D`
+        : development(recipe.development.n ?? 0),
+  },
+  {
+    name: "enlarger",
+    title: "Enlarger",
+    about: "The negative is projected on the paper.",
+    plot: EnlargerPlot,
+    says: (recipe, _, facts) =>
+      facts
+        ? `${seconds(facts.time)} s · ${recipe.enlarger.time ? "set by hand" : "standard time"}`
+        : "",
+  },
+  {
+    name: "paper",
+    title: "Paper",
+    about: "Exposure becomes a picture.",
+    plot: PaperPlot,
+    says: (recipe, shelf) =>
+      `${named(shelf.papers, recipe.paper.paper ?? "")} · grade ${grade(recipe.paper.grade ?? 2)}`,
+  },
+];

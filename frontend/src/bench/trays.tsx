@@ -1,0 +1,432 @@
+import { Switch } from "radix-ui";
+import type { ReactNode } from "react";
+import type { Facts, Frame, Reading, Recipe, RecipeSchema, Shelf } from "../api/client";
+import { fieldOf } from "../api/client";
+import { Slider } from "../parts/Slider";
+import { SPECTRUM, wavelengthColour } from "../parts/spectrum";
+import type { Change, StationName } from "../state/usePrint";
+import { development, grade, seconds, share, shutter, signed, stops } from "../wording/format";
+import { STATIONS } from "./stations";
+
+export interface TrayProps {
+  station: StationName;
+  frame: Frame;
+  recipe: Recipe;
+  schema: RecipeSchema;
+  shelf: Shelf;
+  facts: Facts | null;
+  reading: Reading | null;
+  change: Change;
+}
+
+const LIGHTS = [
+  { kelvin: 3000, text: "Lamp" },
+  { kelvin: 4300, text: "Evening" },
+  { kelvin: 5500, text: "Daylight" },
+  { kelvin: 6500, text: "Overcast" },
+  { kelvin: 8000, text: "Shade" },
+];
+const LOG2 = { to: Math.log2, from: (place: number) => 2 ** place };
+
+/** The controls of the chosen station, and its plot in full. */
+export function Tray(props: TrayProps) {
+  const station = STATIONS.find((s) => s.name === props.station) ?? STATIONS[0];
+  if (!station) return null;
+  const Controls = CONTROLS[station.name];
+  const PlotOf = station.plot;
+  const reset = () => {
+    const home = Object.fromEntries(
+      Object.keys(props.recipe[station.name]).map((field) => [
+        field,
+        fieldOf(props.schema, station.name, field).default,
+      ]),
+    );
+    props.change(station.name, home, `Reset ${station.title}`);
+  };
+  return (
+    <aside
+      aria-label={`${station.title} station`}
+      className="flex min-h-0 flex-col overflow-y-auto border-r border-black bg-panel px-4 py-3.5"
+    >
+      <div className="flex items-baseline justify-between">
+        <h1 className="text-head font-semibold">{station.title}</h1>
+        <button type="button" onClick={reset} className="text-note text-faint hover:text-ink">
+          Reset
+        </button>
+      </div>
+      <p className="mb-3.5 text-note text-soft">{station.about}</p>
+      <Controls {...props} />
+      {props.facts && props.reading && (
+        <div className="mt-auto pt-4">
+          <PlotOf facts={props.facts} reading={props.reading} />
+        </div>
+      )}
+    </aside>
+  );
+}
+
+const CONTROLS: Record<StationName, (props: TrayProps) => ReactNode> = {
+  capture: CaptureControls,
+  light: LightControls,
+  film: FilmControls,
+  development: DevelopmentControls,
+  enlarger: EnlargerControls,
+  paper: PaperControls,
+};
+
+function Heading({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
+  return (
+    <h2 className="mt-4 mb-1.5 flex items-baseline justify-between text-note font-[560] first:mt-0">
+      {children}
+      {aside && <span className="font-normal text-soft">{aside}</span>}
+    </h2>
+  );
+}
+
+function CaptureControls({ frame, recipe, schema, reading, change }: TrayProps) {
+  const field = fieldOf(schema, "capture", "exposure");
+  const { metadata } = frame;
+  const rows: [string, string | null][] = [
+    ["File", frame.file_name],
+    ["Size", `${frame.width} × ${frame.height}`],
+    ["Camera", metadata.camera ?? null],
+    ["Lens", metadata.lens ?? null],
+    ["Taken", metadata.taken?.replace("T", ", ") ?? null],
+    [
+      "Exposure",
+      [
+        metadata.shutter && shutter(metadata.shutter),
+        metadata.aperture && `f/${Number(metadata.aperture.toFixed(1))}`,
+        metadata.sensitivity && `ISO ${metadata.sensitivity}`,
+      ]
+        .filter(Boolean)
+        .join(" · ") || null,
+    ],
+    ["Clipped", reading && share(reading.capture_clipped)],
+  ];
+  return (
+    <>
+      <Slider
+        label={field.title}
+        description={field.description}
+        value={recipe.capture.exposure ?? 0}
+        min={field.minimum}
+        max={field.maximum}
+        step={field.step}
+        home={0}
+        unit={field.unit}
+        show={(v) => signed(v, 2)}
+        onPreview={(exposure) => change("capture", { exposure })}
+        onCommit={(exposure) =>
+          change("capture", { exposure }, `Exposure trim ${signed(exposure)}`)
+        }
+      />
+      <Heading>As taken</Heading>
+      <dl className="grid grid-cols-[72px_1fr] gap-y-1 text-note">
+        {rows
+          .filter(([, value]) => value)
+          .map(([name, value]) => (
+            <div key={name} className="contents">
+              <dt className="text-faint">{name}</dt>
+              <dd className="truncate text-soft" title={value ?? ""}>
+                {value}
+              </dd>
+            </div>
+          ))}
+      </dl>
+    </>
+  );
+}
+
+function LightControls({ recipe, schema, shelf, facts, change }: TrayProps) {
+  const field = fieldOf(schema, "light", "temperature");
+  const { temperature = 5500, lens_filter = "none", compensate = true } = recipe.light;
+  const glass = shelf.filters.find((f) => f.id === lens_filter);
+  const setLight = (kelvin: number, keep = true) =>
+    change("light", { temperature: kelvin }, keep ? `Light ${Math.round(kelvin)} K` : undefined);
+  return (
+    <>
+      <h2 className="mb-1.5 text-note font-[560]">Light on the film</h2>
+      <div className="flex flex-wrap gap-x-3 gap-y-0.5 text-note">
+        {LIGHTS.map((light) => (
+          <button
+            key={light.kelvin}
+            type="button"
+            aria-pressed={temperature === light.kelvin}
+            onClick={() => setLight(light.kelvin)}
+            className={temperature === light.kelvin ? "text-amber" : "text-soft hover:text-ink"}
+          >
+            {light.text}
+          </button>
+        ))}
+      </div>
+      <Slider
+        label={field.title}
+        description={field.description}
+        value={temperature}
+        min={field.minimum}
+        max={field.maximum}
+        step={field.step}
+        home={Number(field.default)}
+        unit={field.unit}
+        show={(v) => String(Math.round(v))}
+        onPreview={(kelvin) => setLight(kelvin, false)}
+        onCommit={setLight}
+      />
+      <Heading aside={glass?.colour}>Lens filter</Heading>
+      <div role="radiogroup" aria-label="Lens filter" className="grid grid-cols-3 gap-1">
+        {shelf.filters.map((f) => (
+          <button
+            key={f.id}
+            type="button"
+            role="radio"
+            aria-checked={f.id === lens_filter}
+            title={f.about}
+            onClick={() => change("light", { lens_filter: f.id }, `Filter ${f.name}`)}
+            className={`rounded-[3px] border bg-well px-1.5 pt-1 pb-1.5 text-left text-small ${
+              f.id === lens_filter
+                ? "border-amber text-ink"
+                : "border-transparent text-soft hover:text-ink"
+            }`}
+          >
+            {f.name}
+            <Glass transmittance={f.transmittance} />
+          </button>
+        ))}
+      </div>
+      {glass && <p className="mt-2 min-h-[32px] text-note text-soft">{glass.about}</p>}
+      <div className="mt-1.5 flex items-center justify-between gap-2 text-note text-soft">
+        <span>
+          Factor{" "}
+          <b className="font-medium text-ink">× {facts ? facts.filter_factor.toFixed(1) : "…"}</b>
+          {facts && `, ${stops(Math.log2(facts.filter_factor))} stops`},{" "}
+          {compensate ? "made up for" : "not made up for"}
+        </span>
+        <Switch.Root
+          checked={compensate}
+          aria-label="Make up for the filter factor"
+          onCheckedChange={(on) =>
+            change(
+              "light",
+              { compensate: on },
+              on ? "Factor made up for" : "Factor not made up for",
+            )
+          }
+          className="h-4 w-7 shrink-0 rounded-full bg-[#4a4a4a] p-0.5 data-[state=checked]:bg-amber"
+        >
+          <Switch.Thumb className="block size-3 rounded-full bg-ink transition-transform data-[state=checked]:translate-x-3 data-[state=checked]:bg-[#1a1206]" />
+        </Switch.Root>
+      </div>
+    </>
+  );
+}
+
+/** The part of the spectrum a filter passes. */
+function Glass({ transmittance }: { transmittance: number[] }) {
+  const step = 72 / 33;
+  return (
+    <svg viewBox="0 0 72 16" className="mt-1 block w-full" aria-hidden="true">
+      {SPECTRUM.slice(1, 34).map((nm, i) => {
+        const height = 16 * (transmittance[i + 1] ?? 0);
+        return (
+          <rect
+            key={nm}
+            x={i * step}
+            y={16 - height}
+            width={step + 0.3}
+            height={height}
+            fill={wavelengthColour(nm)}
+          />
+        );
+      })}
+    </svg>
+  );
+}
+
+function FilmControls({ recipe, schema, shelf, change }: TrayProps) {
+  const field = fieldOf(schema, "film", "exposure_index");
+  const stock = shelf.stocks.find((s) => s.id === recipe.film.stock) ?? shelf.stocks[0];
+  if (!stock) return null;
+  const index = recipe.film.exposure_index ?? stock.speed;
+  const given = Math.log2(stock.speed / index);
+  const own = (value: number) => {
+    const round = value < 20 ? Number(value.toFixed(1)) : Math.round(value);
+    return Math.abs(Math.log2(value / stock.speed)) < 0.02 ? null : round;
+  };
+  return (
+    <>
+      <div role="radiogroup" aria-label="Stock" className="flex flex-col gap-1">
+        {shelf.stocks.map((s) => (
+          <button
+            key={s.id}
+            type="button"
+            role="radio"
+            aria-checked={s.id === stock.id}
+            onClick={() => change("film", { stock: s.id, exposure_index: null }, s.name)}
+            className={`grid grid-cols-[1fr_84px] items-center gap-3 rounded-[3px] border bg-well px-2.5 py-1.5 text-left ${
+              s.id === stock.id ? "border-amber" : "border-transparent hover:bg-raise"
+            }`}
+          >
+            <span>
+              <span className="block text-[12.5px] font-medium">{s.name}</span>
+              <span className="block text-small text-soft">{s.kind}</span>
+            </span>
+            <Glass transmittance={s.sensitivity} />
+          </button>
+        ))}
+      </div>
+      <p className="mt-2 min-h-[48px] text-note text-soft">{stock.about}</p>
+      <Heading>Placement</Heading>
+      <Slider
+        label={field.title}
+        description={field.description}
+        value={index}
+        min={stock.speed / 16}
+        max={stock.speed * 16}
+        step={1 / 3}
+        home={stock.speed}
+        scale={LOG2}
+        show={(v) => (v < 20 ? v.toFixed(1).replace(".0", "") : String(Math.round(v)))}
+        onPreview={(value) => change("film", { exposure_index: own(value) })}
+        onCommit={(value) =>
+          change("film", { exposure_index: own(value) }, `Exposure index ${Math.round(value)}`)
+        }
+      />
+      <p className="text-note text-soft">
+        {Math.abs(given) < 0.05
+          ? `Rated at its own speed, ISO ${stock.speed}.`
+          : `${stops(Math.abs(given))} ${Math.abs(given) > 1.1 ? "stops" : "stop"} ${given > 0 ? "more" : "less"} exposure than at ISO ${stock.speed}.`}
+      </p>
+    </>
+  );
+}
+
+function DevelopmentControls({ recipe, schema, facts, change }: TrayProps) {
+  const field = fieldOf(schema, "development", "n");
+  const n = recipe.development.n ?? 0;
+  const range = facts ? facts.negative_range[1] - facts.negative_range[0] : 0;
+  return (
+    <>
+      <Slider
+        label={field.title}
+        description={field.description}
+        value={n}
+        min={field.minimum}
+        max={field.maximum}
+        step={field.step}
+        home={0}
+        show={development}
+        read={(text) => Number.parseFloat(text.replace(/[Nn\s]/g, "").replace("−", "-") || "0")}
+        onPreview={(value) => change("development", { n: value })}
+        onCommit={(value) => change("development", { n: value }, development(value))}
+      />
+      <p className="mt-2 text-note text-soft">
+        {n === 0
+          ? "Normal: seven stops, Zone I to VIII, on the density range the paper expects."
+          : `${n > 0 ? "More" : "Less"} development: ${(7 - n).toFixed(1).replace(".0", "")} stops on the range that N gives seven.`}
+      </p>
+      {facts && (
+        <p className="mt-2 text-note text-soft">
+          Zone I to Zone VIII: <b className="font-medium text-ink">{range.toFixed(2)} D</b>
+        </p>
+      )}
+    </>
+  );
+}
+
+function EnlargerControls({ recipe, schema, facts, change }: TrayProps) {
+  const field = fieldOf(schema, "enlarger", "time");
+  if (!facts) return null;
+  const standard = facts.standard_time;
+  const time = recipe.enlarger.time ?? standard;
+  const off = Math.log2(time / standard);
+  const own = (value: number) =>
+    Math.abs(Math.log2(value / standard)) < 0.01 ? null : Number(value.toFixed(2));
+  const set = (value: number) => {
+    const kept = own(value);
+    change("enlarger", { time: kept }, kept ? `Base exposure ${seconds(kept)} s` : "Standard time");
+  };
+  return (
+    <>
+      <Slider
+        label={field.title}
+        description={field.description}
+        value={time}
+        min={1.5}
+        max={96}
+        step={1 / 12}
+        home={standard}
+        unit={field.unit}
+        scale={LOG2}
+        show={seconds}
+        onPreview={(value) => change("enlarger", { time: own(value) })}
+        onCommit={set}
+      />
+      <div className="mt-1 flex gap-1">
+        {[-1 / 2, -1 / 3, -1 / 6, 1 / 6, 1 / 3, 1 / 2].map((step) => (
+          <button
+            key={step}
+            type="button"
+            aria-label={`${Math.abs(step) === 0.5 ? "half" : Math.abs(step) < 0.3 ? "a sixth" : "a third"} stop ${step < 0 ? "less" : "more"}`}
+            onClick={() => set(Math.min(Math.max(time * 2 ** step, 1.5), 96))}
+            className="flex-1 rounded-[3px] bg-well py-1 text-small text-soft hover:bg-raise hover:text-ink"
+          >
+            {step < 0 ? "−" : "+"}
+            {Math.abs(step) === 0.5 ? "½" : Math.abs(step) < 0.3 ? "⅙" : "⅓"}
+          </button>
+        ))}
+      </div>
+      <p className="mt-3 text-note text-soft">
+        Standard printing time <b className="font-medium text-ink">{seconds(standard)} s</b>: Zone V
+        prints as middle grey, 0.75 above the paper base.
+        {Math.abs(off) > 0.02 && ` This is ${signed(off)} stops from it.`}
+      </p>
+      {recipe.enlarger.time != null && (
+        <button
+          type="button"
+          onClick={() => change("enlarger", { time: null }, "Standard time")}
+          className="mt-2 self-start rounded bg-raise px-2.5 py-1 text-note hover:bg-lift"
+        >
+          Take the standard time
+        </button>
+      )}
+    </>
+  );
+}
+
+function PaperControls({ recipe, schema, shelf, reading, change }: TrayProps) {
+  const field = fieldOf(schema, "paper", "grade");
+  const paper = shelf.papers.find((p) => p.id === recipe.paper.paper);
+  return (
+    <>
+      <Heading aside={paper?.surface}>{paper?.name}</Heading>
+      <p className="mb-3 text-note text-soft">{paper?.about}</p>
+      <Slider
+        label={field.title}
+        description={field.description}
+        value={recipe.paper.grade ?? 2}
+        min={field.minimum}
+        max={field.maximum}
+        step={field.step}
+        home={Number(field.default)}
+        show={grade}
+        read={(text) => {
+          const part = { "¼": 0.25, "½": 0.5, "¾": 0.75 }[text.at(-1) ?? ""] ?? 0;
+          return Number.parseFloat(text.replace(",", ".").replace(/[¼½¾]/, "") || "0") + part;
+        }}
+        onPreview={(value) => change("paper", { grade: value })}
+        onCommit={(value) => change("paper", { grade: value }, `Grade ${grade(value)}`)}
+      />
+      <div className="mt-1 ml-[96px] mr-[72px] flex justify-between text-small text-faint">
+        <span>soft</span>
+        <span>hard</span>
+      </div>
+      {reading && (
+        <p className="mt-3 text-note text-soft">
+          Paper black <b className="font-medium text-ink">{share(reading.paper_black)}</b>, paper
+          white <b className="font-medium text-ink">{share(reading.paper_white)}</b> of the picture.
+        </p>
+      )}
+    </>
+  );
+}

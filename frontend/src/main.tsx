@@ -1,0 +1,33 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { Route, Switch } from "wouter";
+import { BenchPage } from "./bench/BenchPage";
+import { Notices } from "./parts/Notice";
+import { SheetPage } from "./sheet/SheetPage";
+import "./styles.css";
+
+const queries = new QueryClient({
+  defaultOptions: { queries: { staleTime: 5_000, retry: 1, refetchOnWindowFocus: true } },
+});
+
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <Notices>
+          <Switch>
+            <Route path="/print/:id">
+              {({ id }) => <BenchPage key={id} printId={Number(id)} />}
+            </Route>
+            <Route path="/roll/:id">{({ id }) => <SheetPage rollId={Number(id)} />}</Route>
+            <Route>
+              <SheetPage rollId={null} />
+            </Route>
+          </Switch>
+        </Notices>
+      </QueryClientProvider>
+    </StrictMode>,
+  );
+}

@@ -1,0 +1,141 @@
+import { type ReactNode, useId } from "react";
+import type { Curve } from "../api/client";
+import { SPECTRUM, wavelengthColour } from "./spectrum";
+
+export interface Axis {
+  from: number;
+  to: number;
+  ticks?: number[];
+  label?: string;
+  text?: (value: number) => string;
+}
+
+export interface Line {
+  curve: Curve;
+  quiet?: boolean;
+  fill?: "spectrum" | "grey";
+}
+
+interface PlotProps {
+  x: Axis;
+  y: Axis;
+  lines: Line[];
+  /** What the plot shows, for those who cannot see it. */
+  label: string;
+  /** On a station card: no axis text. */
+  small?: boolean;
+  width?: number;
+  height?: number;
+  /** Further marks, given the functions from values to places. */
+  children?: (x: (value: number) => number, y: (value: number) => number) => ReactNode;
+}
+
+/** The one plot of the application: real axes, curves, and marks on them. */
+export function Plot(props: PlotProps) {
+  const { x, y, lines, label, small = false, width = 272, height = 150, children } = props;
+  const gradient = useId();
+  const left = small ? 0 : 36;
+  const bottom = small ? 1 : 30;
+  const top = small ? 2 : 6;
+  const right = small ? 0 : 6;
+  const spread = width - left - right;
+  const rise = height - top - bottom;
+  const toX = (value: number) => left + ((value - x.from) / (x.to - x.from)) * spread;
+  const toY = (value: number) => top + rise - ((value - y.from) / (y.to - y.from)) * rise;
+  const path = (curve: Curve) =>
+    curve.x
+      .map((value, i) => [value, curve.y[i] ?? 0] as const)
+      .filter(([value]) => value >= x.from - 1e-6 && value <= x.to + 1e-6)
+      .map(([a, b], i) => {
+        const within = Math.min(Math.max(b, y.from), y.to);
+        return `${i ? "L" : "M"}${toX(a).toFixed(1)} ${toY(within).toFixed(1)}`;
+      })
+      .join("");
+  const base = toY(y.from);
+
+  return (
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      role="img"
+      aria-label={label}
+      className="block w-full"
+      preserveAspectRatio={small ? "none" : undefined}
+      style={{ height: small ? height : undefined }}
+    >
+      <defs>
+        <linearGradient id={gradient} x1={toX(380)} x2={toX(780)} gradientUnits="userSpaceOnUse">
+          {SPECTRUM.map((nm) => (
+            <stop key={nm} offset={(nm - 380) / 400} stopColor={wavelengthColour(nm)} />
+          ))}
+        </linearGradient>
+      </defs>
+      {!small &&
+        y.ticks?.map((tick) => (
+          <g key={tick}>
+            <line x1={left} x2={width - right} y1={toY(tick)} y2={toY(tick)} stroke="#2e2e2e" />
+            <text x={left - 5} y={toY(tick) + 3.5} textAnchor="end" fontSize="10" fill="#949494">
+              {y.text ? y.text(tick) : tick}
+            </text>
+          </g>
+        ))}
+      {!small &&
+        x.ticks?.map((tick) => (
+          <g key={tick}>
+            <line x1={toX(tick)} x2={toX(tick)} y1={base} y2={base + 3} stroke="#6b6b6b" />
+            <text x={toX(tick)} y={base + 13} textAnchor="middle" fontSize="10" fill="#949494">
+              {x.text ? x.text(tick) : tick}
+            </text>
+          </g>
+        ))}
+      <line x1={left} x2={width - right} y1={base} y2={base} stroke="#4d4d4d" />
+      {lines.map((line, i) => {
+        const d = path(line.curve);
+        const shown = line.curve.x.filter((v) => v >= x.from - 1e-6 && v <= x.to + 1e-6);
+        const area = `${d}L${toX(shown.at(-1) ?? x.to)} ${base}L${toX(shown[0] ?? x.from)} ${base}Z`;
+        return (
+          <g key={i}>
+            {line.fill && (
+              <path
+                d={area}
+                fill={line.fill === "spectrum" ? `url(#${gradient})` : "#8a8a8a"}
+                opacity={line.fill === "spectrum" ? 0.5 : 0.35}
+              />
+            )}
+            <path
+              d={d}
+              fill="none"
+              stroke={line.quiet ? "#7a7a7a" : "#dcdcdc"}
+              strokeWidth={line.quiet ? 1 : 1.4}
+              strokeDasharray={line.quiet ? "2 3" : undefined}
+              vectorEffect="non-scaling-stroke"
+            />
+          </g>
+        );
+      })}
+      {children?.(toX, toY)}
+      {!small && x.label && (
+        <text
+          x={left + spread / 2}
+          y={height - 3}
+          textAnchor="middle"
+          fontSize="10.5"
+          fill="#adadad"
+        >
+          {x.label}
+        </text>
+      )}
+      {!small && y.label && (
+        <text
+          x={0}
+          y={0}
+          transform={`translate(9 ${top + rise / 2}) rotate(-90)`}
+          textAnchor="middle"
+          fontSize="10.5"
+          fill="#adadad"
+        >
+          {y.label}
+        </text>
+      )}
+    </svg>
+  );
+}

@@ -1,0 +1,104 @@
+import { Slider as Radix } from "radix-ui";
+import { useState } from "react";
+
+export interface SliderProps {
+  label: string;
+  value: number;
+  min: number;
+  max: number;
+  step: number;
+  /** Where a double click or Delete brings it back to. */
+  home: number;
+  unit?: string;
+  description?: string;
+  /** How a value reads, and how what is typed becomes one; plain numbers without. */
+  show?: (value: number) => string;
+  read?: (text: string) => number;
+  /** From value to place on the track and back, e.g. for times. */
+  scale?: { to: (value: number) => number; from: (place: number) => number };
+  onPreview: (value: number) => void;
+  onCommit: (value: number) => void;
+}
+
+const PLAIN = { to: (v: number) => v, from: (v: number) => v };
+const readPlain = (text: string) =>
+  Number.parseFloat(
+    text
+      .replace("−", "-")
+      .replace(",", ".")
+      .replace(/[^\d.+-]/g, ""),
+  );
+
+/** A value: slider, typed number with its unit, arrow keys (Shift: ten steps), Delete resets. */
+export function Slider(props: SliderProps) {
+  const { label, value, min, max, step, home, unit = "", description, onPreview, onCommit } = props;
+  const { show = String, read = readPlain, scale = PLAIN } = props;
+  const [typed, setTyped] = useState<string | null>(null);
+  const clamp = (next: number) => Math.min(Math.max(next, min), max);
+  const span = scale.to(max) - scale.to(min);
+  const place = (next: number) => `${((scale.to(clamp(next)) - scale.to(min)) / span) * 100}%`;
+  const start = Math.min(scale.to(clamp(home)), scale.to(clamp(value)));
+  const end = Math.max(scale.to(clamp(home)), scale.to(clamp(value)));
+
+  const accept = () => {
+    if (typed === null) return;
+    const next = read(typed);
+    setTyped(null);
+    if (Number.isFinite(next) && clamp(next) !== value) onCommit(clamp(next));
+  };
+
+  return (
+    <div className="grid h-[27px] grid-cols-[88px_1fr_64px] items-center gap-2" title={description}>
+      <span className="truncate text-[12.5px] text-soft">{label}</span>
+      <Radix.Root
+        value={[scale.to(value)]}
+        min={scale.to(min)}
+        max={scale.to(max)}
+        step={step}
+        onValueChange={([next]) => next !== undefined && onPreview(clamp(scale.from(next)))}
+        onValueCommit={([next]) => next !== undefined && onCommit(clamp(scale.from(next)))}
+        onDoubleClick={() => onCommit(home)}
+        onKeyDown={(event) => {
+          if (event.key !== "Delete" && event.key !== "Backspace") return;
+          event.preventDefault();
+          onCommit(home);
+        }}
+        className="relative flex h-[22px] cursor-pointer touch-none items-center select-none"
+      >
+        <Radix.Track className="relative h-0.5 grow bg-[#4a4a4a]">
+          <span
+            className="absolute h-full bg-amber"
+            style={{
+              left: `${((start - scale.to(min)) / span) * 100}%`,
+              width: `${((end - start) / span) * 100}%`,
+            }}
+          />
+          <span
+            className="absolute top-[4px] h-[3px] w-px bg-[#6b6b6b]"
+            style={{ left: place(home) }}
+          />
+        </Radix.Track>
+        <Radix.Thumb
+          aria-label={label}
+          aria-valuetext={`${show(value)} ${unit}`}
+          className="block h-3.5 w-[5px] rounded-[1.5px] bg-ink hover:bg-white"
+        />
+      </Radix.Root>
+      <label className="flex items-baseline justify-end gap-1 text-[12.5px]">
+        <input
+          aria-label={`${label}${unit ? `, ${unit}` : ""}`}
+          value={typed ?? show(value)}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => setTyped(event.target.value)}
+          onBlur={accept}
+          onKeyDown={(event) => {
+            if (event.key === "Enter") accept();
+            if (event.key === "Escape") setTyped(null);
+          }}
+          className="w-full min-w-0 rounded-[2px] bg-transparent text-right hover:bg-well focus:bg-well"
+        />
+        {unit && <span className="shrink-0 text-small text-faint">{unit}</span>}
+      </label>
+    </div>
+  );
+}

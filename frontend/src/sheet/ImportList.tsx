@@ -1,0 +1,51 @@
+import type { Import } from "./imports";
+
+const SAY = {
+  waiting: "waiting",
+  sending: "sending",
+  developing: "developing",
+  done: "on the sheet",
+  refused: "refused",
+} as const;
+
+/** How each file fares that is being taken in. */
+export function ImportList({ items, onClear }: { items: Import[]; onClear: () => void }) {
+  if (items.length === 0) return null;
+  const done = items.filter((item) => item.stage === "done" || item.stage === "refused").length;
+  return (
+    <section aria-label="Being taken in" className="mt-4 flex min-h-0 flex-col">
+      <div className="flex items-baseline justify-between text-note text-soft">
+        <h2 className="font-medium">
+          {done} of {items.length} taken in
+        </h2>
+        {done === items.length && (
+          <button type="button" onClick={onClear} className="text-soft hover:text-ink">
+            Clear
+          </button>
+        )}
+      </div>
+      <ul className="mt-2 flex min-h-0 flex-col gap-2.5 overflow-y-auto pr-1">
+        {items.map((item) => (
+          <li key={item.id} className="text-note">
+            <div className="flex justify-between gap-2">
+              <span className="truncate">{item.name}</span>
+              <span className={`shrink-0 ${item.stage === "refused" ? "text-loss" : "text-faint"}`}>
+                {SAY[item.stage]}
+              </span>
+            </div>
+            {item.stage === "refused" ? (
+              <p className="mt-0.5 text-small text-soft">{item.reason}</p>
+            ) : (
+              <div className="mt-1 h-0.5 bg-[#3d3d3d]">
+                <div
+                  className={`h-full bg-amber ${item.stage === "developing" ? "animate-pulse" : ""}`}
+                  style={{ width: `${item.share * 100}%` }}
+                />
+              </div>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,105 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useReducer } from "react";
+import { api, Problem, sendCapture } from "../api/client";
+
+export type Stage = "waiting" | "sending" | "developing" | "done" | "refused";
+
+export interface Import {
+  id: number;
+  name: string;
+  stage: Stage;
+  share: number;
+  reason?: string;
+}
+
+type Action =
+  | { type: "add"; items: Import[] }
+  | { type: "change"; id: number; to: Partial<Import> }
+  | { type: "clear" };
+
+function reduce(list: Import[], action: Action): Import[] {
+  switch (action.type) {
+    case "add":
+      return [...list, ...action.items];
+    case "change":
+      return list.map((item) => (item.id === action.id ? { ...item, ...action.to } : item));
+    case "clear":
+      return list.filter((item) => item.stage !== "done" && item.stage !== "refused");
+  }
+}
+
+const AT_ONCE = 2;
+let nextId = 1;
+
+/** Takes files in, two at a time, and tells how each fares. */
+export function useImports(rollId: number | null, onRoll: (roll: number) => void) {
+  const [items, dispatch] = useReducer(reduce, []);
+  const queries = useQueryClient();
+
+  const take = useCallback(
+    async (files: File[]) => {
+      if (files.length === 0) return;
+      let roll = rollId;
+      if (roll === null) {
+        const today = new Date().toLocaleDateString("en-GB", { dateStyle: "long" });
+        roll = (await api.makeRoll(today)).id;
+        await queries.invalidateQueries({ queryKey: ["rolls"] });
+        onRoll(roll);
+      }
+      const added = files.map((file) => ({
+        item: { id: nextId++, name: file.name, stage: "waiting" as Stage, share: 0 },
+        file,
+      }));
+      dispatch({ type: "add", items: added.map(({ item }) => item) });
+      const queue = [...added];
+      const target = roll;
+      const work = async () => {
+        for (let next = queue.shift(); next; next = queue.shift()) {
+          const { id } = next.item;
+          const change = (to: Partial<Import>) => dispatch({ type: "change", id, to });
+          change({ stage: "sending" });
+          try {
+            await sendCapture(target, next.file, (share) =>
+              change({ share, stage: share < 1 ? "sending" : "developing" }),
+            );
+            change({ stage: "done", share: 1 });
+            queries.invalidateQueries({ queryKey: ["frames", target] });
+          } catch (error) {
+            change({
+              stage: "refused",
+              reason: error instanceof Problem ? error.message : String(error),
+            });
+          }
+        }
+      };
+      await Promise.all(Array.from({ length: AT_ONCE }, work));
+      queries.invalidateQueries({ queryKey: ["rolls"] });
+    },
+    [rollId, onRoll, queries],
+  );
+
+  return { items, take, clear: () => dispatch({ type: "clear" }) };
+}
+
+/** Every file of what was dropped, folders opened. */
+export async function droppedFiles(data: DataTransfer): Promise<File[]> {
+  const entries = [...data.items].map((item) => item.webkitGetAsEntry()).filter((e) => e !== null);
+  if (entries.length === 0) return [...data.files];
+  const files: File[] = [];
+  const walk = async (entry: FileSystemEntry): Promise<void> => {
+    if (entry.isFile) {
+      files.push(await new Promise<File>((ok, no) => (entry as FileSystemFileEntry).file(ok, no)));
+      return;
+    }
+    const reader = (entry as FileSystemDirectoryEntry).createReader();
+    for (;;) {
+      const some = await new Promise<FileSystemEntry[]>((ok, no) => reader.readEntries(ok, no));
+      if (some.length === 0) return;
+      for (const inner of some) await walk(inner);
+    }
+  };
+  for (const entry of entries) await walk(entry);
+  return files
+    .filter((file) => !file.name.startsWith("."))
+    .sort((a, b) => a.name.localeCompare(b.name));
+}

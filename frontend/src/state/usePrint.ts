@@ -1,0 +1,98 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useReducer, useRef } from "react";
+import { api, type Print, Problem, type Recipe } from "../api/client";
+
+export type StationName = Exclude<keyof Recipe, "format">;
+
+interface State {
+  /** As the server keeps it. */
+  print: Print;
+  /** As it is shown; ahead of the server while a slider moves. */
+  recipe: Recipe;
+}
+
+type Action =
+  | { type: "preview"; recipe: Recipe }
+  | { type: "kept"; print: Print }
+  | { type: "moved"; print: Print };
+
+function reduce(state: State, action: Action): State {
+  switch (action.type) {
+    case "preview":
+      return { ...state, recipe: action.recipe };
+    case "kept":
+      return { ...state, print: action.print };
+    case "moved":
+      return { print: action.print, recipe: action.print.recipe as Recipe };
+  }
+}
+
+export type Change = <S extends StationName>(
+  station: S,
+  values: Partial<Recipe[S]>,
+  /** What was done, for undo; without it the change is only shown, not kept. */
+  label?: string,
+) => void;
+
+/** A print being worked on: shown at once, kept in order, undone without limit. */
+export function usePrint(opened: Print, tell: (error: unknown) => void) {
+  const [state, dispatch] = useReducer(reduce, {
+    print: opened,
+    recipe: opened.recipe as Recipe,
+  });
+  const latest = useRef(state.recipe);
+  const head = useRef(opened.head);
+  const queue = useRef<Promise<void>>(Promise.resolve());
+  const queries = useQueryClient();
+
+  const enqueue = useCallback(
+    (work: () => Promise<void>) => {
+      queue.current = queue.current.then(work).catch(async (error) => {
+        tell(error);
+        if (!(error instanceof Problem) || error.status !== 409) return;
+        const print = await api.print(opened.id);
+        head.current = print.head;
+        latest.current = print.recipe as Recipe;
+        dispatch({ type: "moved", print });
+      });
+    },
+    [tell, opened.id],
+  );
+
+  const change: Change = useCallback(
+    (station, values, label) => {
+      const recipe = { ...latest.current, [station]: { ...latest.current[station], ...values } };
+      latest.current = recipe;
+      dispatch({ type: "preview", recipe });
+      if (label === undefined) return;
+      enqueue(async () => {
+        const print = await api.change(opened.id, head.current, label, recipe);
+        head.current = print.head;
+        dispatch({ type: "kept", print });
+      });
+    },
+    [enqueue, opened.id],
+  );
+
+  const step = useCallback(
+    (way: "undo" | "redo") =>
+      enqueue(async () => {
+        const print = await api[way](opened.id, head.current);
+        head.current = print.head;
+        latest.current = print.recipe as Recipe;
+        dispatch({ type: "moved", print });
+      }),
+    [enqueue, opened.id],
+  );
+
+  // the contact sheet shows the newest state of a print
+  useEffect(
+    () => () => {
+      queries.invalidateQueries({ queryKey: ["frames"] });
+      queries.removeQueries({ queryKey: ["print", opened.id] });
+    },
+    [queries, opened.id],
+  );
+
+  return { ...state, change, undo: () => step("undo"), redo: () => step("redo") };
+}

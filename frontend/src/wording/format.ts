@@ -1,0 +1,53 @@
+/** Numbers as people in a darkroom write them. */
+
+const THIRDS = ["", "⅓", "⅔"];
+
+export function signed(value: number, digits = 1): string {
+  const text = Math.abs(value).toFixed(digits);
+  if (Number(text) === 0) return Number(0).toFixed(digits);
+  return `${value < 0 ? "−" : "+"}${text}`;
+}
+
+/** Stops in thirds, e.g. 1⅔. */
+export function stops(value: number): string {
+  const thirds = Math.round(Math.abs(value) * 3);
+  const whole = Math.floor(thirds / 3);
+  const part = THIRDS[thirds % 3];
+  if (thirds === 0) return "0";
+  return `${value < 0 ? "−" : ""}${whole || !part ? whole : ""}${part}`;
+}
+
+export function seconds(value: number): string {
+  return value < 10 ? value.toFixed(1) : value < 100 ? value.toFixed(1) : value.toFixed(0);
+}
+
+export function share(value: number): string {
+  const percent = value * 100;
+  if (percent > 0 && percent < 0.1) return "< 0.1 %";
+  return `${percent < 1 && percent > 0 ? percent.toFixed(1) : Math.round(percent)} %`;
+}
+
+export function shutter(value: number): string {
+  return value >= 0.4 ? `${Number(value.toFixed(1))} s` : `1/${Math.round(1 / value)} s`;
+}
+
+export function bytes(value: number): string {
+  if (value < 1 << 20) return `${Math.max(1, Math.round(value / 1024))} KiB`;
+  return `${(value / (1 << 20)).toFixed(1)} MiB`;
+}
+
+export const ROMAN = ["0", "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X"];
+
+export function development(n: number): string {
+  const text = Math.abs(n)
+    .toFixed(2)
+    .replace(/\.?0+$/, "");
+  return n === 0 ? "N" : `N${n < 0 ? "−" : "+"}${text}`;
+}
+
+export function grade(value: number): string {
+  const whole = Math.floor(value);
+  const part = { 0: "", 0.25: "¼", 0.5: "½", 0.75: "¾" }[value - whole];
+  if (part === undefined) return value.toFixed(2);
+  return whole === 0 && part ? part : `${whole}${part}`;
+}

@@ -1,0 +1,13 @@
+import tailwindcss from "@tailwindcss/vite";
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vite";
+
+const server = "http://127.0.0.1:8420";
+
+export default defineConfig({
+  plugins: [react(), tailwindcss()],
+  build: { outDir: "../silvrin/web/static", emptyOutDir: true },
+  server: {
+    proxy: { "/api": { target: server, ws: true, changeOrigin: true, headers: { origin: server } } },
+  },
+});

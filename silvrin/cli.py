@@ -1,0 +1,214 @@
+"""The command line: serve, demo, deliver, bench.
+
+Exit codes: 0 all went well, 1 something failed (said on standard error), 2 wrong usage.
+"""
+
+import argparse
+import json
+import signal
+import socket
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from rich.console import Console
+from rich.markup import escape
+from rich.progress import BarColumn, Progress, TextColumn, TimeRemainingColumn
+
+from . import __version__
+from .errors import BadRecipe, SilvrinError
+
+if TYPE_CHECKING:
+    from .store.library import Library
+
+DEFAULT_PORT = 8420
+PORTS_TRIED = 50
+OUT = Console(highlight=False)
+ERR = Console(stderr=True, highlight=False)
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run a command; gives the exit code."""
+    options = _parser().parse_args(arguments)
+    try:
+        return int(options.run(options))
+    except BadRecipe as error:
+        ERR.print(f"[red]{escape(str(error))}[/red]", soft_wrap=True)
+        return 2
+    except SilvrinError as error:
+        ERR.print(f"[red]{escape(str(error))}[/red]", soft_wrap=True)
+        return 1
+    except KeyboardInterrupt:
+        return 130
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="silvrin",
+        description="Black and white prints from colour captures, by film and darkroom.",
+        epilog="Exit codes: 0 all went well, 1 something failed, 2 wrong usage or recipe.",
+    )
+    parser.add_argument("--version", action="version", version=f"silvrin {__version__}")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+
+    def command(name: str, text: str) -> argparse.ArgumentParser:
+        return commands.add_parser(name, help=text, description=text)
+
+    for name, text, run in (
+        ("serve", "Start the application with your library.", _serve),
+        ("demo", "Start the application with the demo job, a hill pottery.", _demo),
+    ):
+        sub = command(name, text)
+        sub.add_argument("--home", type=Path, metavar="FOLDER", help="folder of the library")
+        sub.add_argument(
+            "--port",
+            type=int,
+            default=DEFAULT_PORT,
+            help=f"port on 127.0.0.1; the next free one when it is taken (default {DEFAULT_PORT})",
+        )
+        sub.set_defaults(run=run)
+
+    sub = command("deliver", "Print image files and write them to a folder.")
+    sub.add_argument("images", nargs="+", type=Path, metavar="IMAGE")
+    sub.add_argument("-o", "--out", type=Path, required=True, metavar="FOLDER")
+    sub.add_argument("--recipe", type=Path, metavar="FILE", help="recipe as JSON")
+    sub.add_argument("--format", choices=("tiff", "jpeg"), default="tiff")
+    sub.add_argument("--long-side", type=int, metavar="PIXELS", help="reduce to this size")
+    sub.set_defaults(run=_deliver)
+
+    sub = command("bench", "Measure speed and memory, as ratios within one run.")
+    sub.add_argument("--json", action="store_true", help="one row a figure, as JSON")
+    sub.add_argument("--quick", action="store_true", help="leave out browser and large pictures")
+    sub.set_defaults(run=_bench)
+    return parser
+
+
+def _serve(options: argparse.Namespace) -> int:
+    from .store.library import open_library, standard_home
+
+    return _start(open_library(options.home or standard_home()), options.port)
+
+
+def _demo(options: argparse.Namespace) -> int:
+    from .demo_job import fill
+    from .store.library import open_library, standard_home
+
+    library = open_library(options.home or standard_home().with_name("silvrin-demo"))
+    with _progress() as progress:
+        task = progress.add_task("Laying out the demo job", total=1.0)
+        fill(library, lambda share: progress.update(task, completed=share))
+    return _start(library, options.port)
+
+
+def _start(library: "Library", port: int) -> int:
+    import uvicorn
+
+    from .core.spectra.chromaticity import grid_spectra
+    from .web.app import create_app
+
+    library.clear_incoming()
+    grid_spectra()
+    listener, used = _listen(port)
+    if used != port:
+        ERR.print(f"Port {port} is taken by another program; using {used} instead.")
+    OUT.print(f"Silvrin is ready at [bold]http://127.0.0.1:{used}[/bold]  (stop it with Ctrl+C)")
+    OUT.file.flush()
+    config = uvicorn.Config(create_app(library), log_level="warning", ws_max_size=1 << 20)
+    server = uvicorn.Server(config)
+    signal.signal(signal.SIGTERM, lambda *_: setattr(server, "should_exit", True))
+    server.run(sockets=[listener])
+    return 0
+
+
+def _listen(port: int) -> tuple[socket.socket, int]:
+    """A socket on loopback, at the port or the next free one."""
+    if not 1 <= port <= 65535:
+        raise SilvrinError(f"--port {port}: a port is a number from 1 to 65535.")
+    for candidate in range(port, min(port + PORTS_TRIED, 65536)):
+        listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+        listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            listener.bind(("127.0.0.1", candidate))
+            listener.listen(128)
+        except OSError:
+            listener.close()
+            continue
+        return listener, candidate
+    raise SilvrinError(
+        f"Ports {port} to {port + PORTS_TRIED - 1} are all taken; give another one with --port."
+    )
+
+
+def _deliver(options: argparse.Namespace) -> int:
+    from . import shelf
+    from .core.picture import LinearPicture
+    from .core.recipe import Recipe, read_recipe
+    from .files.capture import read_capture
+    from .files.deliver import deliver, disk_error, free_name
+
+    recipe = Recipe()
+    if options.recipe:
+        try:
+            recipe = read_recipe(options.recipe.read_bytes(), str(options.recipe))
+        except OSError as error:
+            raise BadRecipe(f"{options.recipe}: cannot be read ({error.strerror}).") from error
+    path = shelf.light_path(recipe)
+    if options.long_side is not None and not 64 <= options.long_side <= 65000:
+        raise BadRecipe(f"--long-side {options.long_side}: 64 to 65000 pixels are possible.")
+    try:
+        options.out.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise disk_error(error, options.out) from error
+
+    failed = 0
+    with _progress() as progress:
+        for image in options.images:
+            task = progress.add_task(escape(image.name), total=1.0)
+            try:
+                developed = read_capture(image)
+                picture = LinearPicture([developed.light], developed.scale)
+                target = free_name(options.out, image.stem, options.format)
+                deliver(
+                    picture,
+                    path,
+                    target,
+                    options.format,
+                    options.long_side,
+                    lambda share, task=task: progress.update(task, completed=share),  # type: ignore[misc]
+                )
+                progress.console.print(escape(str(target)), soft_wrap=True)
+            except SilvrinError as error:
+                failed += 1
+                progress.remove_task(task)
+                ERR.print(f"[red]{escape(str(error))}[/red]", soft_wrap=True)
+    return 1 if failed else 0
+
+
+def _bench(options: argparse.Namespace) -> int:
+    from .bench import as_table, measure
+
+    with _progress() as progress:
+        task = progress.add_task("Measuring", total=1.0)
+        rows = measure(options.quick, lambda share: progress.update(task, completed=share))
+    if options.json:
+        for row in rows:
+            sys.stdout.write(json.dumps(vars(row)) + "\n")
+    else:
+        OUT.print(as_table(rows))
+    return 0 if all(row.holds for row in rows) else 1
+
+
+def _progress() -> Progress:
+    return Progress(
+        TextColumn("{task.description}"),
+        BarColumn(),
+        TextColumn("{task.percentage:>3.0f} %"),
+        TimeRemainingColumn(),
+        console=ERR,
+        transient=True,
+    )
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,1 @@
+"""The web application: loopback only, JSON and one live socket."""

@@ -1,0 +1,92 @@
+"""The application factory."""
+
+from pathlib import Path
+from typing import Any
+
+from fastapi import FastAPI, Request, Response
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import FileResponse, PlainTextResponse
+from fastapi.staticfiles import StaticFiles
+from pydantic import TypeAdapter
+from pydantic.json_schema import models_json_schema
+from starlette.exceptions import HTTPException
+
+from .. import __version__
+from ..core.recipe import sentence
+from ..core.render import Darkroom
+from ..errors import NotFound, SilvrinError
+from ..store.library import Library
+from .guard import Guard, problem
+from .jobs import Deliveries
+from .live import LiveFrame, LiveRequest, live_router
+from .resources import resources_router
+
+STATIC = Path(__file__).parent / "static"
+
+
+def create_app(library: Library) -> FastAPI:
+    """The web application over a library."""
+    app = FastAPI(title="Silvrin", version=__version__, docs_url=None, redoc_url=None)
+    darkroom = Darkroom()
+    app.include_router(resources_router(library, darkroom, Deliveries(library)))
+    app.include_router(live_router(library, darkroom))
+    app.add_middleware(Guard)
+    _add_error_handlers(app)
+    _describe_socket(app)
+
+    if (STATIC / "index.html").exists():
+        app.mount("/assets", StaticFiles(directory=STATIC / "assets"), name="assets")
+
+        @app.get("/{path:path}", include_in_schema=False)
+        def page(path: str) -> Response:
+            if path.startswith("api/"):
+                return problem(NotFound(f"There is nothing at /{path}."))
+            return FileResponse(STATIC / "index.html", headers={"cache-control": "no-cache"})
+    else:
+
+        @app.get("/", include_in_schema=False)
+        def no_page() -> Response:
+            return PlainTextResponse("The interface is not built; run: make frontend", 503)
+
+    return app
+
+
+def _add_error_handlers(app: FastAPI) -> None:
+    @app.exception_handler(SilvrinError)
+    async def known(_: Request, error: SilvrinError) -> Response:
+        return problem(error)
+
+    @app.exception_handler(RequestValidationError)
+    async def invalid(_: Request, error: RequestValidationError) -> Response:
+        wrong = SilvrinError("; ".join(sentence(dict(item)) for item in error.errors()) + ".")
+        wrong.status, wrong.title = 422, "The request does not hold"
+        return problem(wrong)
+
+    @app.exception_handler(HTTPException)
+    async def http(_: Request, error: HTTPException) -> Response:
+        wrong = SilvrinError(str(error.detail))
+        wrong.status, wrong.title = error.status_code, str(error.detail)
+        return problem(wrong)
+
+
+def _describe_socket(app: FastAPI) -> None:
+    """OpenAPI has no sockets; their messages are added to its schemas, so that types are made."""
+    plain = app.openapi
+
+    def described() -> dict[str, Any]:
+        document = plain()
+        schemas = document.setdefault("components", {}).setdefault("schemas", {})
+        if "LiveFrame" not in schemas:
+            _, extra = models_json_schema(
+                [(LiveRequest, "validation"), (LiveFrame, "serialization")],
+                ref_template="#/components/schemas/{model}",
+            )
+            schemas.update({k: v for k, v in extra["$defs"].items() if k not in schemas})
+        return document
+
+    app.openapi = described  # type: ignore[method-assign]
+
+
+def openapi_document(library: Library) -> dict[str, Any]:
+    """The OpenAPI document of the application."""
+    return TypeAdapter(dict[str, Any]).validate_python(create_app(library).openapi())

@@ -1,0 +1,207 @@
+"""The live socket: a recipe and a view go in, pixels and readings come out.
+
+The client sends LiveRequest as JSON text whenever something changes. One request is worked on at
+a time, and of those that came meanwhile only the newest is kept. The answer is binary: the length
+of a JSON header (4 bytes, little endian), the header (LiveFrame), then the pixels, 8 bit,
+`channels` a pixel, rows without padding. An error comes as problem JSON in a text message.
+"""
+
+import asyncio
+import struct
+from typing import Literal
+
+import numpy as np
+from fastapi import APIRouter, WebSocket, WebSocketDisconnect
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from .. import shelf
+from ..core.film.zones import LOG10_STOP
+from ..core.light_path import LightPath
+from ..core.picture import LinearPicture, View
+from ..core.recipe import Recipe, explain
+from ..core.render import Darkroom, zone_tones
+from ..core.spectra.grid import WAVELENGTHS
+from ..errors import BadRecipe, SilvrinError
+from ..store import rolls
+from ..store.library import Library
+
+MOST_VIEW = 8192
+
+
+class LiveView(BaseModel):
+    """A region of the capture in its pixels, and the size it is wanted at."""
+
+    model_config = ConfigDict(extra="forbid")
+    left: int = Field(ge=0)
+    top: int = Field(ge=0)
+    width: int = Field(ge=1)
+    height: int = Field(ge=1)
+    out_width: int = Field(ge=1, le=MOST_VIEW)
+    out_height: int = Field(ge=1, le=MOST_VIEW)
+
+
+class LiveRequest(BaseModel):
+    """What the window wants to see."""
+
+    model_config = ConfigDict(extra="forbid")
+    seq: int
+    show: Literal["print", "colour"] = "print"
+    recipe: Recipe
+    view: LiveView
+
+
+class Reading(BaseModel):
+    """What the meter says of the whole picture; shares are parts of 1."""
+
+    scene_zones: list[float]
+    print_values: list[float]
+    zone_tones: list[int]  # output number each scene zone prints as
+    histogram: list[int]  # of the print's output numbers, 256
+    exposure_histogram: list[int]  # over log2 H, -8 to +8 stops about Zone V, 64
+    paper_black: float
+    paper_white: float
+    capture_clipped: float
+
+
+class Plot(BaseModel):
+    """A curve: x and y in the units the axis names."""
+
+    x: list[float]
+    y: list[float]
+
+
+class Facts(BaseModel):
+    """What the stations say of themselves under a recipe."""
+
+    filter_factor: float
+    stock_speed: int
+    standard_time: float  # s
+    time: float  # s
+    light: Plot  # nm, relative power, largest 1
+    through: Plot  # nm, light x filter, on the same scale
+    sensitivity: Plot  # nm, relative, largest 1
+    negative: Plot  # log10 H, density
+    paper: Plot  # log10 E from the speed point, density above the base
+    negative_range: tuple[float, float]  # densities of Zones I and VIII
+
+
+class LiveFrame(BaseModel):
+    """Header of a picture."""
+
+    seq: int
+    show: Literal["print", "colour"]
+    width: int
+    height: int
+    channels: Literal[1, 3]
+    view: LiveView
+    reading: Reading
+    facts: Facts
+
+
+def facts(path: LightPath) -> Facts:
+    """Figures and curves of a light path."""
+    nm = WAVELENGTHS[:41]
+    power = path.light[:41] / path.light[:41].max()
+    log_h = np.linspace(-10, 10, 81) * LOG10_STOP
+    log_e = np.linspace(-1.4, 1.8, 81)
+
+    def plot(x: np.ndarray, y: np.ndarray) -> Plot:
+        return Plot(x=[round(float(v), 4) for v in x], y=[round(float(v), 4) for v in y])
+
+    zones = path.negative.density(np.array([-4.0, 3.0]) * LOG10_STOP)
+    return Facts(
+        filter_factor=path.filter_factor,
+        stock_speed=path.stock.speed,
+        standard_time=path.standard_time,
+        time=path.time,
+        light=plot(nm, power),
+        through=plot(nm, power * path.lens_filter.transmittance[:41]),
+        sensitivity=plot(nm, path.stock.sensitivity[:41]),
+        negative=plot(log_h, path.negative.density(log_h)),
+        paper=plot(log_e, path.paper_curve.density(log_e)),
+        negative_range=(round(float(zones[0]), 3), round(float(zones[1]), 3)),
+    )
+
+
+def answer(darkroom: Darkroom, picture: LinearPicture, name: str, request: LiveRequest) -> bytes:
+    """The message for a request."""
+    path = shelf.light_path(request.recipe)
+    view = View(**request.view.model_dump())
+    if request.show == "colour":
+        trim = request.recipe.capture.exposure
+        pixels = darkroom.colour(name, picture, view, trim)
+    else:
+        pixels = darkroom.view(name, picture, path, view)
+    reading = darkroom.readings(name, picture, path)
+    header = LiveFrame(
+        seq=request.seq,
+        show=request.show,
+        width=pixels.shape[1],
+        height=pixels.shape[0],
+        channels=1 if pixels.ndim == 2 else 3,
+        view=request.view,
+        reading=Reading(**vars(reading), zone_tones=zone_tones(path)),
+        facts=facts(path),
+    )
+    text = header.model_dump_json().encode()
+    return struct.pack("<I", len(text)) + text + pixels.tobytes()
+
+
+def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
+    """The socket of the Bench."""
+    router = APIRouter()
+
+    @router.websocket("/api/live/{frame_id}")
+    async def live(socket: WebSocket, frame_id: int) -> None:
+        await socket.accept()
+        try:
+            frame = await asyncio.to_thread(rolls.frame, library.database.read, frame_id)
+            picture = await asyncio.to_thread(library.picture, frame.sha256)
+        except SilvrinError as error:
+            await _say(socket, error, -1)
+            await socket.close(1008)
+            return
+
+        newest: str | None = None
+        arrived = asyncio.Event()
+
+        async def work() -> None:
+            nonlocal newest
+            while True:
+                await arrived.wait()
+                arrived.clear()
+                text, newest = newest, None
+                if text is None:
+                    continue
+                seq = -1
+                try:
+                    request = LiveRequest.model_validate_json(text)
+                    seq = request.seq
+                    message = await asyncio.to_thread(
+                        answer, darkroom, picture, frame.sha256, request
+                    )
+                    await socket.send_bytes(message)
+                except ValidationError as error:
+                    await _say(socket, BadRecipe("; ".join(explain(error)) + "."), seq)
+                except SilvrinError as error:
+                    await _say(socket, error, seq)
+
+        worker = asyncio.create_task(work())
+        try:
+            while True:
+                newest = await socket.receive_text()
+                arrived.set()
+                if worker.done():
+                    worker.result()
+        except (WebSocketDisconnect, RuntimeError):
+            pass
+        finally:
+            worker.cancel()
+
+    return router
+
+
+async def _say(socket: WebSocket, error: SilvrinError, seq: int) -> None:
+    await socket.send_json(
+        {"title": error.title, "status": error.status, "detail": str(error), "seq": seq}
+    )

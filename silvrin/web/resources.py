@@ -1,0 +1,239 @@
+"""Rolls, frames, prints, the shelf and deliveries as JSON."""
+
+import asyncio
+from pathlib import Path
+from typing import Any, Literal
+
+from fastapi import APIRouter, Request, Response
+from fastapi.responses import FileResponse
+from pydantic import BaseModel, ConfigDict, Field
+
+from .. import shelf
+from ..core.film.stock import Stock
+from ..core.recipe import Recipe
+from ..core.render import Darkroom
+from ..errors import NotFound
+from ..files.deliver import thumbnail
+from ..store import prints, rolls
+from ..store.library import Library, Reception
+from ..store.prints import Print
+from ..store.rolls import Frame, Mark, Roll
+from .guard import UPLOAD_TYPE
+from .jobs import Deliveries, Delivery, DeliveryOrder
+
+THUMBNAIL = 520
+
+
+class Input(BaseModel):
+    """Something a window sends."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class NewRoll(Input):
+    """A roll to be made."""
+
+    name: str = Field(min_length=1, max_length=120)
+
+
+class FrameMark(Input):
+    """A mark in grease pencil."""
+
+    mark: Mark
+
+
+class NewPrint(Input):
+    """A print to be made of a frame."""
+
+    name: str = Field("Print", min_length=1, max_length=120)
+    recipe: Recipe = Recipe()
+
+
+class NewChange(Input):
+    """A change of a print, on top of the change that the window shows."""
+
+    base: int
+    label: str = Field(min_length=1, max_length=120)
+    recipe: Recipe
+
+
+class Base(Input):
+    """The change that the window shows."""
+
+    base: int
+
+
+class ShelfStock(BaseModel):
+    """A film on the shelf."""
+
+    id: str
+    name: str
+    kind: str
+    speed: int
+    sensitivity: list[float]  # 380-900 nm, 10 nm
+    about: str
+
+
+class ShelfFilter(BaseModel):
+    """A lens filter on the shelf."""
+
+    id: str
+    name: str
+    colour: str
+    transmittance: list[float]  # 380-900 nm, 10 nm
+    about: str
+
+
+class ShelfPaper(BaseModel):
+    """A paper on the shelf."""
+
+    id: str
+    name: str
+    surface: str
+    about: str
+
+
+class Shelf(BaseModel):
+    """What there is to choose from."""
+
+    stocks: list[ShelfStock]
+    filters: list[ShelfFilter]
+    papers: list[ShelfPaper]
+
+
+def _stock(stock: Stock) -> ShelfStock:
+    numbers = [round(float(v), 5) for v in stock.sensitivity]
+    return ShelfStock(**{**vars(stock), "sensitivity": numbers})
+
+
+def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliveries) -> APIRouter:
+    """Every resource but the live socket."""
+    router = APIRouter(prefix="/api")
+    database = library.database
+
+    @router.get("/rolls")
+    def list_rolls() -> list[Roll]:
+        return rolls.all_rolls(database.read)
+
+    @router.post("/rolls", status_code=201)
+    def make_roll(new: NewRoll) -> Roll:
+        with database.write() as connection:
+            roll_id = rolls.add_roll(connection, new.name)
+            return next(r for r in rolls.all_rolls(connection) if r.id == roll_id)
+
+    @router.get("/rolls/{roll_id}/frames")
+    def list_frames(roll_id: int) -> list[Frame]:
+        return rolls.frames_of(database.read, roll_id)
+
+    @router.post(
+        "/rolls/{roll_id}/frames",
+        status_code=201,
+        openapi_extra={
+            "requestBody": {
+                "required": True,
+                "content": {UPLOAD_TYPE: {"schema": {"type": "string", "format": "binary"}}},
+            }
+        },
+    )
+    async def take_in(roll_id: int, name: str, request: Request) -> Frame:
+        """Take in a capture: the body is the file. It appears when it is complete and readable."""
+        reception = Reception(library.home / "incoming")
+        try:
+            async for chunk in request.stream():
+                reception.write(chunk)
+            incoming = reception.done()
+        except BaseException:
+            reception.discard()
+            raise
+        frame_id = await asyncio.to_thread(library.take_in, incoming, name, roll_id)
+        return rolls.frame(database.read, frame_id)
+
+    @router.get("/frames/{frame_id}")
+    def get_frame(frame_id: int) -> Frame:
+        return rolls.frame(database.read, frame_id)
+
+    @router.patch("/frames/{frame_id}")
+    def mark_frame(frame_id: int, change: FrameMark) -> Frame:
+        with database.write() as connection:
+            rolls.mark_frame(connection, frame_id, change.mark)
+            return rolls.frame(connection, frame_id)
+
+    @router.get("/frames/{frame_id}/thumbnail", response_class=Response)
+    def frame_thumbnail(frame_id: int, show: Literal["colour", "print"] = "colour") -> Response:
+        """A small JPEG, in colour or as the newest print of the frame."""
+        frame = rolls.frame(database.read, frame_id)
+        picture = library.picture(frame.sha256)
+        view = picture.whole(THUMBNAIL)
+        if show == "colour":
+            pixels = darkroom.colour(frame.sha256, picture, view)
+        else:
+            shown = frame.prints[-1].id if frame.prints else None
+            recipe = prints.get_print(database.read, shown).recipe if shown else Recipe()
+            pixels = darkroom.view(frame.sha256, picture, shelf.light_path(recipe), view)
+        keep = {"cache-control": "private, max-age=31536000, immutable"}
+        return Response(thumbnail(pixels), media_type="image/jpeg", headers=keep)
+
+    @router.post("/frames/{frame_id}/prints", status_code=201)
+    def make_print(frame_id: int, new: NewPrint) -> Print:
+        shelf.light_path(new.recipe)
+        with database.write() as connection:
+            return prints.add_print(connection, frame_id, new.name, new.recipe)
+
+    @router.get("/prints/{print_id}")
+    def get_print(print_id: int) -> Print:
+        return prints.get_print(database.read, print_id)
+
+    @router.post("/prints/{print_id}/changes", status_code=201)
+    def change_print(print_id: int, new: NewChange) -> Print:
+        shelf.light_path(new.recipe)
+        with database.write() as connection:
+            return prints.change_print(connection, print_id, new.base, new.recipe, new.label)
+
+    @router.post("/prints/{print_id}/undo")
+    def undo(print_id: int, at: Base) -> Print:
+        with database.write() as connection:
+            return prints.undo(connection, print_id, at.base)
+
+    @router.post("/prints/{print_id}/redo")
+    def redo(print_id: int, at: Base) -> Print:
+        with database.write() as connection:
+            return prints.redo(connection, print_id, at.base)
+
+    @router.get("/shelf")
+    def get_shelf() -> Shelf:
+        return Shelf(
+            stocks=[_stock(s) for s in shelf.stocks().values()],
+            filters=[
+                ShelfFilter(
+                    **{**vars(f), "transmittance": [round(float(v), 5) for v in f.transmittance]}
+                )
+                for f in shelf.filters().values()
+            ],
+            papers=[ShelfPaper(**vars(p)) for p in shelf.papers().values()],
+        )
+
+    @router.get("/recipe-schema")
+    def recipe_schema() -> dict[str, Any]:
+        """JSON Schema of a recipe file."""
+        return Recipe.model_json_schema()
+
+    @router.post("/prints/{print_id}/deliveries", status_code=202)
+    def order_delivery(print_id: int, order: DeliveryOrder) -> Delivery:
+        return deliveries.order(print_id, order)
+
+    @router.get("/deliveries/{delivery_id}")
+    def get_delivery(delivery_id: int) -> Delivery:
+        return deliveries.get(delivery_id)
+
+    @router.delete("/deliveries/{delivery_id}")
+    def cancel_delivery(delivery_id: int) -> Delivery:
+        return deliveries.cancel(delivery_id)
+
+    @router.get("/deliveries/{delivery_id}/file", response_class=FileResponse)
+    def delivered_file(delivery_id: int) -> FileResponse:
+        job = deliveries.get(delivery_id)
+        if job.file is None or not Path(job.file).exists():
+            raise NotFound("This delivery has no file; it is not finished, or it was moved.")
+        return FileResponse(job.file, filename=Path(job.file).name)
+
+    return router
