@@ -70,7 +70,7 @@ def main(folder: Path) -> None:
           crop=(0.45, 0.0, 0.90, 1.0))
 
 
-STILL, YARD = 2.55, 1.6  # stops above a meter reading of a perfect white in full light
+STILL, YARD = 2.55, 2.1  # stops above a meter reading of a perfect white in full light
 
 if __name__ == "__main__":
     main(Path(sys.argv[1]))

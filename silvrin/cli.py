@@ -114,7 +114,12 @@ def _start(library: "Library", port: int) -> int:
         ERR.print(f"Port {port} is taken by another program; using {used} instead.")
     OUT.print(f"Silvrin is ready at [bold]http://127.0.0.1:{used}[/bold]  (stop it with Ctrl+C)")
     OUT.file.flush()
-    config = uvicorn.Config(create_app(library), log_level="warning", ws_max_size=1 << 20)
+    config = uvicorn.Config(
+        create_app(library),
+        log_level="warning",
+        ws_max_size=1 << 20,
+        ws_per_message_deflate=False,  # costs more than sending pixels over loopback
+    )
     server = uvicorn.Server(config)
     signal.signal(signal.SIGTERM, lambda *_: setattr(server, "should_exit", True))
     server.run(sockets=[listener])
@@ -190,7 +195,11 @@ def _bench(options: argparse.Namespace) -> int:
 
     with _progress() as progress:
         task = progress.add_task("Measuring", total=1.0)
-        rows = measure(options.quick, lambda share: progress.update(task, completed=share))
+        rows = measure(
+            options.quick,
+            lambda share: progress.update(task, completed=share),
+            lambda text: progress.console.print(text),
+        )
     if options.json:
         for row in rows:
             sys.stdout.write(json.dumps(vars(row)) + "\n")

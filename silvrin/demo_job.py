@@ -20,7 +20,7 @@ PRINTED = "04 bottle kiln"
 FINISHED = Recipe(
     light=LightSettings(temperature=5500, lens_filter="25"),
     film=FilmSettings(stock="larch-100"),
-    development=DevelopmentSettings(n=0.5),
+    development=DevelopmentSettings(n=0.25),
     enlarger=EnlargerSettings(time=None),
     paper=PaperSettings(grade=2.0),
 )

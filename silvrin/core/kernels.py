@@ -1,6 +1,8 @@
 """The loops over pixels, compiled once: signatures are given, so importing this module compiles
 or loads from the cache and nobody waits for it later.
 
+Indices are unsigned: signed ones would be checked for counting from the end.
+
 Every kernel writes rows `first` to `last` of its output and holds no lock; `by_rows` deals
 bands of rows out to the processors.
 """
@@ -26,6 +28,7 @@ _OPTIONS: dict[str, Any] = {
 THREADS = max(1, min(os.cpu_count() or 1, 16))
 _pool = ThreadPoolExecutor(THREADS, thread_name_prefix="kernel")
 DARKEST = np.float32(2.0**-17)  # sum of linear r, g, b that counts as no light at all
+BLACK_GREY = np.float32(1e-3)  # of a code of 16 bits
 
 
 def by_rows(kernel: Callable[..., None], height: int, *arguments: Any) -> None:
@@ -40,34 +43,46 @@ def by_rows(kernel: Callable[..., None], height: int, *arguments: Any) -> None:
         job.result()
 
 
+@njit(inline="always", **_OPTIONS)
+def _log2(x):  # type: ignore[no-untyped-def]
+    """log2 of a positive float32 within 1.1e-6, in operations a processor does side by side:
+    the exponent, and of the mantissa the series 2 / ln 2 * artanh((m - 1) / (m + 1))."""
+    bits = np.float32(x).view(np.int32)
+    exponent = (bits - np.int32(0x3F3504F3)) >> np.int32(23)
+    mantissa = np.int32(bits - (exponent << np.int32(23))).view(np.float32)
+    s = (mantissa - np.float32(1.0)) / (mantissa + np.float32(1.0))
+    q = s * s
+    series = np.float32(0.577078016) + q * np.float32(0.412198583)
+    series = np.float32(2.885390082) + q * (np.float32(0.961796694) + q * series)
+    return np.float32(exponent) + s * series
+
+
 @njit("void(i8,i8,u2[:,:,::1],f4,f4,f4[:,:,::1])", **_OPTIONS)
 def code_colour(first, last, rgb, scale, cells, out):  # type: ignore[no-untyped-def]
     """Linear RGB to (red cell, green cell, log2 of the sum); cells run from 0 to `cells`."""
     for y in range(first, last):
         for x in range(rgb.shape[1]):
             r, g, b = np.float32(rgb[y, x, 0]), np.float32(rgb[y, x, 1]), np.float32(rgb[y, x, 2])
+            # a hair of grey light gives black a colour, and a division that always holds
+            r, g, b = r + BLACK_GREY, g + BLACK_GREY, b + BLACK_GREY
             total = r + g + b
-            if total > 0:
-                share = cells / total
-                out[y, x, 0] = r * share
-                out[y, x, 1] = g * share
-            else:
-                out[y, x, 0] = cells / np.float32(3.0)
-                out[y, x, 1] = cells / np.float32(3.0)
-            out[y, x, 2] = np.log2(max(total * scale, DARKEST))
+            share = cells / total
+            out[y, x, 0] = r * share
+            out[y, x, 1] = g * share
+            out[y, x, 2] = _log2(max(total * scale, DARKEST))
 
 
 @njit("void(i8,i8,f4[:,:,::1],f4[:,::1],f4,f4[:,::1])", **_OPTIONS)
 def expose(first, last, coded, table, shift, out):  # type: ignore[no-untyped-def]
     """log2 H of the film: the chromaticity table, bilinear, plus the light's sum and a shift."""
-    top = np.int32(table.shape[0] - 2)
+    one, top = np.uint32(1), np.uint32(table.shape[0] - 2)
     for y in range(first, last):
         for x in range(coded.shape[1]):
             u, v = coded[y, x, 0], coded[y, x, 1]
-            i, j = min(np.int32(u), top), min(np.int32(v), top)
+            i, j = min(np.uint32(u), top), min(np.uint32(v), top)
             fu, fv = u - np.float32(i), v - np.float32(j)
-            low = table[j, i] + fu * (table[j, i + 1] - table[j, i])
-            high = table[j + 1, i] + fu * (table[j + 1, i + 1] - table[j + 1, i])
+            low = table[j, i] + fu * (table[j, i + one] - table[j, i])
+            high = table[j + one, i] + fu * (table[j + one, i + one] - table[j + one, i])
             out[y, x] = low + fv * (high - low) + coded[y, x, 2] + shift
 
 
@@ -75,11 +90,12 @@ def expose(first, last, coded, table, shift, out):  # type: ignore[no-untyped-de
 def through_curve(first, last, values, curve, start, inverse_step, out):  # type: ignore[no-untyped-def]
     """A curve given as evenly spaced points, linear between, held at its ends."""
     end = np.float32(curve.shape[0] - 1)
+    one, top = np.uint32(1), np.uint32(curve.shape[0] - 2)
     for y in range(first, last):
         for x in range(values.shape[1]):
             t = min(max((values[y, x] - start) * inverse_step, np.float32(0.0)), end)
-            i = min(np.int32(t), np.int32(curve.shape[0] - 2))
-            out[y, x] = curve[i] + (t - np.float32(i)) * (curve[i + 1] - curve[i])
+            i = min(np.uint32(t), top)
+            out[y, x] = curve[i] + (t - np.float32(i)) * (curve[i + one] - curve[i])
 
 
 def _rounding(kernel_type: str, whole: Any) -> Any:
@@ -87,17 +103,32 @@ def _rounding(kernel_type: str, whole: Any) -> Any:
     def through_curve_rounded(first, last, values, curve, start, inverse_step, out):  # type: ignore[no-untyped-def]
         end = np.float32(curve.shape[0] - 1)
         half = np.float32(0.5)
+        one, top = np.uint32(1), np.uint32(curve.shape[0] - 2)
         for y in range(first, last):
             for x in range(values.shape[1]):
                 t = min(max((values[y, x] - start) * inverse_step, np.float32(0.0)), end)
-                i = min(np.int32(t), np.int32(curve.shape[0] - 2))
-                out[y, x] = whole(curve[i] + (t - np.float32(i)) * (curve[i + 1] - curve[i]) + half)
+                i = min(np.uint32(t), top)
+                value = curve[i] + (t - np.float32(i)) * (curve[i + one] - curve[i])
+                out[y, x] = whole(np.uint32(value + half))
 
     return through_curve_rounded
 
 
 through_curve_u8 = _rounding("u1", np.uint8)
 through_curve_u16 = _rounding("u2", np.uint16)
+
+
+@njit("void(f4[:,::1],u1[:,::1],i8[::1],i8[::1],i8[::1])", **_OPTIONS)
+def count(exposure, numbers, zones, exposures, histogram):  # type: ignore[no-untyped-def]
+    """Count pixels by zone (11), by quarter stop from Zone -3 (64) and by output number (256)."""
+    for y in range(exposure.shape[0]):
+        for x in range(exposure.shape[1]):
+            stops = exposure[y, x]
+            zone = min(max(stops + np.float32(5.5), np.float32(0.0)), np.float32(10.5))
+            zones[np.uint32(zone)] += 1
+            quarter = (stops + np.float32(8.0)) * np.float32(4.0)
+            exposures[np.uint32(min(max(quarter, np.float32(0.0)), np.float32(63.5)))] += 1
+            histogram[numbers[y, x]] += 1
 
 
 @njit("void(i8,i8,u2[:,:,::1],f4[:,::1],f4[::1],u1[:,:,::1])", **_OPTIONS)

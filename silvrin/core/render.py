@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from ..errors import Dropped
 from . import kernels
-from .film.zones import LOG10_STOP, shares
+from .film.zones import LOG10_STOP
 from .light_path import F32, Curve, LightPath, encode_srgb
 from .picture import U16, LinearPicture, View
 from .spectra.chromaticity import SIZE
@@ -159,23 +159,36 @@ class Darkroom:
         kernels.by_rows(kernels.show_colour, len(light), light, matrix, curve, out)
         return out
 
-    def readings(self, name: Hashable, picture: LinearPicture, path: LightPath) -> Readings:
-        """Shares and histograms of the whole picture."""
+    def readings(
+        self,
+        name: Hashable,
+        picture: LinearPicture,
+        path: LightPath,
+        shown: View | None = None,
+    ) -> Readings:
+        """Shares and histograms of the whole picture; taken from `shown` when that shows it all
+        in enough detail."""
         view = picture.whole(READING_SIZE)
+        if (
+            shown is not None
+            and (shown.width, shown.height) == (picture.width, picture.height)
+            and view.out_width // 2 <= shown.out_width <= view.out_width * 2
+        ):
+            view = shown
         exposure = self.exposure(name, picture, path, view)
         density = self.negative(name, picture, path, view)
         numbers = print_out(density, path)
-        histogram = np.bincount(numbers.ravel(), minlength=256)
+        zones, exposures, histogram = (np.zeros(n, np.int64) for n in (11, 64, 256))
+        kernels.count(exposure, numbers, zones, exposures, histogram)
         light = self.cache.get((name, view, "light"), lambda: picture.cut(view))
         clipped = self.cache.get(
             (name, "clipped"), lambda: np.array([float((light.max(axis=2) >= 65500).mean())])
         )
-        stops = np.clip((exposure + 8.0) * 4.0, 0, 63).astype(np.int64)
         return Readings(
-            scene_zones=shares(exposure + 5.0),
+            scene_zones=[float(v) for v in zones / numbers.size],
             print_values=_print_values(histogram),
             histogram=[int(v) for v in histogram],
-            exposure_histogram=[int(v) for v in np.bincount(stops.ravel(), minlength=64)],
+            exposure_histogram=[int(v) for v in exposures],
             paper_black=float(histogram[0]) / numbers.size,
             paper_white=float(histogram[255]) / numbers.size,
             capture_clipped=float(clipped[0]),

@@ -104,22 +104,27 @@ def check_size(width: int, height: int) -> None:
 
 
 def _read_raw(path: Path) -> NDArray[np.uint16]:
+    _check_complete(path)
     try:
-        _check_complete(path)
-        with rawpy.imread(str(path)) as raw:
-            check_size(raw.sizes.width, raw.sizes.height)
-            light = raw.postprocess(
-                use_camera_wb=True,
-                output_color=rawpy.ColorSpace.Rec2020,
-                output_bps=16,
-                gamma=(1, 1),
-                no_auto_bright=True,
-                adjust_maximum_thr=0.0,
-            )
+        return decode_raw(path)
     except rawpy.LibRawError as error:
         reason = error.args[0] if error.args else error
         reason = reason.decode("ascii", "replace") if isinstance(reason, bytes) else reason
         raise BadCapture(_damaged("camera raw", reason)) from error
+
+
+def decode_raw(path: Path) -> NDArray[np.uint16]:
+    """LibRaw's part: linear BT.2020 in the as-shot white balance, (H, W, 3)."""
+    with rawpy.imread(str(path)) as raw:
+        check_size(raw.sizes.width, raw.sizes.height)
+        light = raw.postprocess(
+            use_camera_wb=True,
+            output_color=rawpy.ColorSpace.Rec2020,
+            output_bps=16,
+            gamma=(1, 1),
+            no_auto_bright=True,
+            adjust_maximum_thr=0.0,
+        )
     return np.asarray(light)
 
 

@@ -5,6 +5,7 @@ import os
 import tempfile
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from itertools import chain
 from pathlib import Path
 from typing import IO, Any, Literal
 
@@ -58,10 +59,11 @@ def whole_or_nothing(target: Path) -> Iterator[IO[bytes]]:
     """A file beside `target` that takes its name when all went well, and is removed otherwise."""
     try:
         handle, name = tempfile.mkstemp(prefix=".", suffix=".part", dir=target.parent)
+        os.close(handle)
     except OSError as error:
         raise disk_error(error, target) from error
     try:
-        with os.fdopen(handle, "w+b") as file:
+        with Path(name).open("w+b") as file:
             yield file
             file.flush()
             os.fsync(file.fileno())
@@ -105,16 +107,9 @@ def _counting(
 def _write_tiff(file: IO[bytes], rows: Iterator[NDArray[Any]], width: int, height: int) -> None:
     """Strip by strip: memory does not grow with the picture."""
     first = next(rows)
-
-    def segments() -> Iterator[NDArray[Any]]:
-        yield first
-        for strip in rows:
-            missing = len(first) - len(strip)
-            yield np.pad(strip, ((0, missing), (0, 0))) if missing else strip
-
     tifffile.imwrite(
         file,
-        segments(),
+        chain((first,), rows),
         shape=(height, width),
         dtype=np.uint16,
         photometric="minisblack",

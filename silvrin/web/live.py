@@ -132,7 +132,7 @@ def answer(darkroom: Darkroom, picture: LinearPicture, name: str, request: LiveR
         pixels = darkroom.colour(name, picture, view, trim)
     else:
         pixels = darkroom.view(name, picture, path, view)
-    reading = darkroom.readings(name, picture, path)
+    reading = darkroom.readings(name, picture, path, view)
     header = LiveFrame(
         seq=request.seq,
         show=request.show,

@@ -47,6 +47,7 @@ async function ask<T>(method: string, path: string, body?: unknown): Promise<T> 
   try {
     response = await fetch(`/api${path}`, {
       method,
+      keepalive: method !== "GET",
       headers: body === undefined ? undefined : { "content-type": "application/json" },
       body: body === undefined ? undefined : JSON.stringify(body),
     });

@@ -11,6 +11,19 @@ export interface Wanted {
   show: "print" | "colour";
 }
 
+let inputTime = 0;
+
+/** A control was moved just now; the picture that follows from it is timed from here. */
+export function noteInput() {
+  inputTime = performance.now();
+}
+
+function takeInputTime(): number {
+  const since = inputTime || performance.now();
+  inputTime = 0;
+  return since;
+}
+
 interface Listener {
   picture: (picture: LivePicture) => void;
   problem: (problem: Problem) => void;
@@ -18,17 +31,19 @@ interface Listener {
 }
 
 /**
- * The socket to the darkroom. Only the newest wish is sent, at most one each animation frame; it
- * connects again by itself and repeats the last wish when it has.
+ * The socket to the darkroom. One wish is under way at a time; of those that come meanwhile only
+ * the newest is kept. It connects again by itself and repeats the last wish when it has.
  */
 export class LiveSocket {
   private socket: WebSocket | null = null;
   private seq = 0;
   private wanted: Wanted | null = null;
-  private scheduled = 0;
+  private waiting = false;
+  private since = 0;
+  private askedSince = 0;
+  private underWay = false;
   private retry = 0;
   private closed = false;
-  private readonly asked = new Map<number, number>();
   private readonly frame: number;
   private readonly listener: Listener;
 
@@ -40,17 +55,13 @@ export class LiveSocket {
 
   want(wanted: Wanted) {
     this.wanted = wanted;
-    if (this.scheduled) return;
-    const since = performance.now();
-    this.scheduled = requestAnimationFrame(() => {
-      this.scheduled = 0;
-      this.send(since);
-    });
+    if (!this.waiting) this.since = takeInputTime();
+    this.waiting = true;
+    this.send();
   }
 
   close() {
     this.closed = true;
-    cancelAnimationFrame(this.scheduled);
     window.clearTimeout(this.retry);
     this.socket?.close();
   }
@@ -60,7 +71,9 @@ export class LiveSocket {
     socket.binaryType = "arraybuffer";
     socket.onopen = () => {
       this.listener.connected(true);
-      if (this.wanted) this.send(performance.now());
+      this.underWay = false;
+      this.waiting = this.wanted !== null;
+      this.send();
     };
     socket.onmessage = (event) => this.receive(event.data);
     socket.onclose = () => {
@@ -71,14 +84,19 @@ export class LiveSocket {
     this.socket = socket;
   }
 
-  private send(since: number) {
-    if (this.socket?.readyState !== WebSocket.OPEN || !this.wanted) return;
+  private send() {
+    if (this.socket?.readyState !== WebSocket.OPEN || this.underWay || !this.waiting) return;
     this.seq += 1;
-    this.asked.set(this.seq, since);
+    this.waiting = false;
+    this.underWay = true;
+    this.askedSince = this.since;
     this.socket.send(JSON.stringify({ seq: this.seq, ...this.wanted }));
   }
 
   private receive(data: string | ArrayBuffer) {
+    this.underWay = false;
+    const since = this.askedSince;
+    this.send();
     if (typeof data === "string") {
       const body = JSON.parse(data);
       this.listener.problem(new Problem(body.title, body.detail, body.status));
@@ -87,10 +105,6 @@ export class LiveSocket {
     const length = new DataView(data).getUint32(0, true);
     const header: LiveFrame = JSON.parse(new TextDecoder().decode(new Uint8Array(data, 4, length)));
     this.listener.picture({ header, pixels: new Uint8Array(data, 4 + length) });
-    const since = this.asked.get(header.seq);
-    for (const seq of this.asked.keys()) if (seq <= header.seq) this.asked.delete(seq);
-    if (since !== undefined) {
-      requestAnimationFrame(() => performance.measure("input to picture", { start: since }));
-    }
+    requestAnimationFrame(() => performance.measure("input to picture", { start: since }));
   }
 }

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useState } from "react";
+import { startTransition, useCallback, useEffect, useState } from "react";
 import { Link, useLocation } from "wouter";
 import {
   api,
@@ -73,7 +73,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const [header, setHeader] = useState<LiveFrame | null>(null);
   const [connected, setConnected] = useState(true);
   const [delivering, setDelivering] = useState(false);
-  const onHeader = useCallback((next: LiveFrame) => setHeader(next), []);
+  const onHeader = useCallback((next: LiveFrame) => startTransition(() => setHeader(next)), []);
 
   useEffect(() => {
     const down = (event: KeyboardEvent) => {

@@ -1,6 +1,6 @@
 import type { Facts, Reading } from "../api/client";
 import { Plot } from "../parts/Plot";
-import { ROMAN, seconds } from "../wording/format";
+import { ROMAN } from "../wording/format";
 
 /** The plot of each station, on its card (small) and in its tray. */
 
@@ -29,11 +29,11 @@ export function CapturePlot({ reading, small }: StationPlot) {
       x={{
         from: -1,
         to: 11,
-        ticks: [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10],
+        ticks: [1, 3, 5, 7, 9],
         label: "scene zone",
         text: (z) => ROMAN[z] ?? "",
       }}
-      y={{ from: 0, to: 1.05, label: "share" }}
+      y={{ from: 0, to: 1.05 }}
       lines={[{ curve, fill: "grey" }]}
     />
   );
@@ -125,7 +125,7 @@ export function EnlargerPlot({ facts, small }: StationPlot) {
       {...(small ? CARD : {})}
       small={small}
       label="Base exposure beside the standard printing time"
-      x={{ from, to, ticks, label: "seconds, each mark a stop", text: (v) => seconds(2 ** v) }}
+      x={{ from, to, ticks, label: "seconds, each mark a stop", text: (v) => String(2 ** v) }}
       y={{ from: 0, to: 1 }}
       height={small ? CARD.height : 84}
       lines={[]}

@@ -37,7 +37,7 @@ export function Plot(props: PlotProps) {
   const left = small ? 0 : 36;
   const bottom = small ? 1 : 30;
   const top = small ? 2 : 6;
-  const right = small ? 0 : 6;
+  const right = small ? 0 : 10;
   const spread = width - left - right;
   const rise = height - top - bottom;
   const toX = (value: number) => left + ((value - x.from) / (x.to - x.from)) * spread;

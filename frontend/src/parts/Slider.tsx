@@ -1,5 +1,6 @@
 import { Slider as Radix } from "radix-ui";
 import { useState } from "react";
+import { noteInput } from "../api/live";
 
 export interface SliderProps {
   label: string;
@@ -55,7 +56,11 @@ export function Slider(props: SliderProps) {
         min={scale.to(min)}
         max={scale.to(max)}
         step={step}
-        onValueChange={([next]) => next !== undefined && onPreview(clamp(scale.from(next)))}
+        onValueChange={([next]) => {
+          if (next === undefined) return;
+          noteInput();
+          onPreview(clamp(scale.from(next)));
+        }}
         onValueCommit={([next]) => next !== undefined && onCommit(clamp(scale.from(next)))}
         onDoubleClick={() => onCommit(home)}
         onKeyDown={(event) => {

@@ -4,6 +4,9 @@ import { api, type Print, Problem, type Recipe } from "../api/client";
 
 export type StationName = Exclude<keyof Recipe, "format">;
 
+/** Changes of one setting that follow each other faster than this (held keys) are kept as one. */
+const SETTLED_MS = 300;
+
 interface State {
   /** As the server keeps it. */
   print: Print;
@@ -45,6 +48,10 @@ export function usePrint(opened: Print, tell: (error: unknown) => void) {
   const queue = useRef<Promise<void>>(Promise.resolve());
   const queries = useQueryClient();
 
+  const pending = useRef<{ kind: string; label: string; recipe: Recipe; timer: number } | null>(
+    null,
+  );
+
   const enqueue = useCallback(
     (work: () => Promise<void>) => {
       queue.current = queue.current.then(work).catch(async (error) => {
@@ -59,40 +66,58 @@ export function usePrint(opened: Print, tell: (error: unknown) => void) {
     [tell, opened.id],
   );
 
+  const flush = useCallback(() => {
+    const last = pending.current;
+    if (!last) return;
+    window.clearTimeout(last.timer);
+    pending.current = null;
+    enqueue(async () => {
+      const print = await api.change(opened.id, head.current, last.label, last.recipe);
+      head.current = print.head;
+      dispatch({ type: "kept", print });
+    });
+  }, [enqueue, opened.id]);
+
   const change: Change = useCallback(
     (station, values, label) => {
       const recipe = { ...latest.current, [station]: { ...latest.current[station], ...values } };
       latest.current = recipe;
       dispatch({ type: "preview", recipe });
       if (label === undefined) return;
-      enqueue(async () => {
-        const print = await api.change(opened.id, head.current, label, recipe);
-        head.current = print.head;
-        dispatch({ type: "kept", print });
-      });
+      const kind = `${station} ${Object.keys(values)}`;
+      if (pending.current?.kind !== kind) flush();
+      window.clearTimeout(pending.current?.timer);
+      pending.current = { kind, label, recipe, timer: window.setTimeout(flush, SETTLED_MS) };
     },
-    [enqueue, opened.id],
+    [flush],
   );
 
   const step = useCallback(
-    (way: "undo" | "redo") =>
+    (way: "undo" | "redo") => {
+      flush();
       enqueue(async () => {
         const print = await api[way](opened.id, head.current);
         head.current = print.head;
         latest.current = print.recipe as Recipe;
         dispatch({ type: "moved", print });
-      }),
-    [enqueue, opened.id],
+      });
+    },
+    [enqueue, flush, opened.id],
   );
 
   // the contact sheet shows the newest state of a print
   useEffect(
     () => () => {
-      queries.invalidateQueries({ queryKey: ["frames"] });
+      flush();
+      queue.current.then(() => queries.invalidateQueries({ queryKey: ["frames"] }));
       queries.removeQueries({ queryKey: ["print", opened.id] });
     },
-    [queries, opened.id],
+    [queries, flush, opened.id],
   );
+  useEffect(() => {
+    window.addEventListener("pagehide", flush);
+    return () => window.removeEventListener("pagehide", flush);
+  }, [flush]);
 
   return { ...state, change, undo: () => step("undo"), redo: () => step("redo") };
 }

@@ -35,26 +35,30 @@ class PaperCurve:
 
     def density(self, log_exposure: NDArray[np.floating] | float) -> NDArray[np.float64]:
         """Density above the paper base, 0 to the net maximum; any shape."""
-        return self._shape(np.asarray(log_exposure, dtype=np.float64) / self.stretch + self.start)
+        return self.shape(np.asarray(log_exposure, dtype=np.float64) / self.stretch + self.start)
 
     def log_exposure_at(self, density: float) -> float:
         """log10 exposure that gives a net density; inverse of `density`."""
-        return (self._inverse(density) - self.start) * self.stretch
+        return (_inverse(self, density) - self.start) * self.stretch
 
-    def _shape(self, u: NDArray[np.float64]) -> NDArray[np.float64]:
+    def shape(self, u: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Net density where the straight line would run from 0 to its maximum over 0 to 1."""
         rise = self.toe * np.logaddexp(0.0, u / self.toe)
         rise = rise - self.shoulder * np.logaddexp(0.0, (u - 1.0) / self.shoulder)
         return np.asarray(self.net * rise)
 
-    def _inverse(self, density: float) -> float:
-        left, right = -8.0, 8.0
-        for _ in range(60):
-            middle = 0.5 * (left + right)
-            if float(self._shape(np.asarray(middle))) < density:
-                left = middle
-            else:
-                right = middle
-        return 0.5 * (left + right)
+
+@lru_cache(maxsize=1024)
+def _inverse(curve: PaperCurve, density: float) -> float:
+    """Where the shape of a curve reaches a net density."""
+    left, right = -8.0, 8.0
+    for _ in range(60):
+        middle = 0.5 * (left + right)
+        if float(curve.shape(np.asarray(middle))) < density:
+            left = middle
+        else:
+            right = middle
+    return 0.5 * (left + right)
 
 
 @lru_cache(maxsize=256)

@@ -1,0 +1,100 @@
+"""Full-size deliveries, each in a process of its own, so that peak memory is theirs alone."""
+
+import os
+import resource
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+import numpy as np
+import tifffile
+
+from .. import shelf
+from ..core.picture import LinearPicture
+from ..core.recipe import Recipe
+from ..core.spectra.chromaticity import grid_spectra
+from ..files.capture import decode_raw, read_capture
+from ..files.deliver import deliver
+from .row import Row
+
+
+def full_size(megapixels: int, limit_gb: float) -> list[Row]:
+    """Time after decoding as a ratio to LibRaw's decoding, and peak memory."""
+    with tempfile.TemporaryDirectory() as folder:
+        capture = Path(folder) / "capture.dng"
+        _write_raw(capture, megapixels)
+        decoding, _ = _alone("decode", capture)
+        whole, peak = _alone("deliver", capture)
+    name = f"{megapixels}-megapixel raw to 16-bit TIFF"
+    baseline = f"LibRaw's decoding: {decoding:.2f} s"
+    ratio_limit = 1.0 if megapixels == 24 else None
+    return [
+        Row(f"{name}, after decoding", (whole - decoding) / decoding, "ratio", ratio_limit, baseline),
+        Row(f"{name}, peak memory", peak, "GB", limit_gb),
+    ]
+
+
+def _alone(what: str, capture: Path) -> tuple[float, float]:
+    """Seconds and peak memory in GB of a piece of work in a new process."""
+    search = os.pathsep.join(p for p in sys.path if p)
+    run = subprocess.run(
+        [sys.executable, "-m", "silvrin.bench.delivery", what, str(capture)],
+        capture_output=True,
+        text=True,
+        check=True,
+        env={**os.environ, "PYTHONPATH": search},
+    )
+    seconds, peak = (float(value) for value in run.stdout.split())
+    return seconds, peak
+
+
+def _write_raw(path: Path, megapixels: int) -> None:
+    """A DNG of a made-up mosaic with gradients, edges and noise."""
+    width = int((megapixels * 1.5e6) ** 0.5) // 2 * 2
+    height = int(megapixels * 1e6 / width) // 2 * 2
+    rng = np.random.default_rng(5)
+    y, x = np.mgrid[0:1000, 0:1500]
+    tile = 3000 + 2500 * np.sin(x / 37) * np.cos(y / 53) + 1500 * ((x // 130 + y // 90) % 2)
+    tile = np.clip(tile + rng.normal(0, 60, tile.shape), 0, 16383).astype(np.uint16)
+    mosaic = np.tile(tile, (height // 1000 + 1, width // 1500 + 1))[:height, :width]
+    matrix = [0.9, -0.3, -0.1, -0.4, 1.2, 0.2, 0.0, 0.1, 0.6]
+
+    def rational(values: list[float]) -> tuple[int, ...]:
+        return tuple(v for value in values for v in (int(value * 10000), 10000))
+
+    tifffile.imwrite(
+        path,
+        np.ascontiguousarray(mosaic),
+        photometric=32803,
+        metadata=None,
+        extratags=[
+            (33421, "H", 2, (2, 2), False),
+            (33422, "B", 4, bytes([0, 1, 1, 2]), False),
+            (50706, "B", 4, bytes([1, 4, 0, 0]), False),
+            (50708, "s", 0, "Bench", False),
+            (50714, "H", 1, 0, False),
+            (50717, "H", 1, 16383, False),
+            (50721, "2i", 9, rational(matrix), False),
+            (50728, "2I", 3, rational([0.5, 1.0, 0.7]), False),
+        ],
+    )
+
+
+def _work(what: str, capture: Path) -> None:
+    grid_spectra()
+    start = time.perf_counter()
+    if what == "decode":
+        decode_raw(capture)
+    else:
+        developed = read_capture(capture)
+        picture = LinearPicture([developed.light], developed.scale)
+        deliver(picture, shelf.light_path(Recipe()), capture.with_suffix(".tif"), "tiff")
+    seconds = time.perf_counter() - start
+    peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss * 1024 / 1e9
+    sys.stdout.write(f"{seconds} {peak}\n")
+
+
+if __name__ == "__main__":
+    _work(sys.argv[1], Path(sys.argv[2]))

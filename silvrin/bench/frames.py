@@ -1,0 +1,116 @@
+"""Preview frames against the encoding of the frame, and against the plain way to compute one."""
+
+from collections.abc import Callable
+
+import cv2
+import numpy as np
+import simplejpeg
+from numpy.typing import NDArray
+
+from .. import shelf
+from ..core.picture import LinearPicture, View
+from ..core.recipe import LightSettings, PaperSettings, Recipe
+from ..core.render import Darkroom, StationCache, code, develop, expose, print_out
+from ..demo_job import captures_folder
+from ..files.capture import read_capture
+from .row import Row, in_turn
+
+WIDTH, HEIGHT = 1600, 1067
+FRAME = f"{WIDTH} x {HEIGHT}"
+
+
+def _picture() -> LinearPicture:
+    """A demo capture at the size of the frame."""
+    developed = read_capture(captures_folder() / "04 bottle kiln.dng")
+    light = cv2.resize(developed.light, (WIDTH, HEIGHT), interpolation=cv2.INTER_AREA)
+    return LinearPicture.with_pyramid(np.asarray(light, np.uint16), developed.scale)
+
+
+def preview() -> list[Row]:
+    """A whole new frame, and one after a change at the Paper station."""
+    picture = _picture()
+    view = View(0, 0, WIDTH, HEIGHT, WIDTH, HEIGHT)
+    darkroom = Darkroom(StationCache(limit=256 << 20))
+    temperature, grade = iter(range(3000, 12000)), iter(np.linspace(0, 5, 1000))
+
+    def whole() -> object:
+        recipe = Recipe(light=LightSettings(temperature=next(temperature), lens_filter="15"))
+        return darkroom.view("bench", picture, shelf.light_path(recipe), view)
+
+    def paper() -> object:
+        recipe = Recipe(paper=PaperSettings(grade=float(next(grade))))
+        return darkroom.view("bench", picture, shelf.light_path(recipe), view)
+
+    colour = darkroom.colour("bench", picture, view)
+    whole_s, paper_s, encode_s = in_turn(
+        whole, paper, lambda: simplejpeg.encode_jpeg(colour, 85, "RGB", "444")
+    )
+    baseline = f"libjpeg-turbo of that frame, quality 85, 4:4:4: {encode_s * 1e3:.1f} ms"
+    return [
+        Row(f"new frame {FRAME}, capture cached", whole_s / encode_s, "ratio", 3.0, baseline),
+        Row(f"frame {FRAME}, Paper changed", paper_s / encode_s, "ratio", 1.0, baseline),
+        Row(f"new frame {FRAME}, capture cached", whole_s * 1e3, "ms"),
+        Row(f"frame {FRAME}, Paper changed", paper_s * 1e3, "ms"),
+    ]
+
+
+def plain_chain() -> list[Row]:
+    """The light path with a blur and noise on the negative, beside a plain chain of the same form
+    (fixed channel mix, curve, Gaussian blur, noise, second curve, 8 bit) in two libraries."""
+    picture = _picture()
+    light, path, sigma = picture.levels[0], shelf.light_path(Recipe()), 2.0
+    noise = np.random.default_rng(1).normal(0, 0.02, (HEIGHT, WIDTH)).astype(np.float32)
+    mix = np.array([0.25, 0.6, 0.15]) * picture.scale
+
+    steps = np.linspace(0.0, 4.0, 4096)
+    film = path.negative.density(np.log10(np.maximum(steps, 1e-5) / 0.18))
+    density = path.print_curve(256)
+    paper = np.interp(steps, np.linspace(density.start, density.stop, len(density.points)), density.points)
+
+    def ours() -> NDArray[np.uint8]:
+        negative = develop(expose(code(light, picture.scale), path), path)
+        negative = np.asarray(cv2.GaussianBlur(negative, (0, 0), sigma), np.float32)
+        cv2.add(negative, noise, negative)
+        return print_out(negative, path)
+
+    def plain_numpy() -> NDArray[np.uint8]:
+        negative = np.interp(light @ mix, steps, film)
+        half = int(np.ceil(3 * sigma))
+        weights = np.exp(-0.5 * (np.arange(-half, half + 1) / sigma) ** 2)
+        weights /= weights.sum()
+        padded = np.pad(negative, half, mode="edge")
+        rows = sum(w * padded[i : i + HEIGHT] for i, w in enumerate(weights))
+        soft = sum(w * rows[:, i : i + WIDTH] for i, w in enumerate(weights))
+        return np.rint(np.interp(soft + noise, steps, paper)).astype(np.uint8)
+
+    works: list[tuple[str, Callable[[], object]]] = [("plain NumPy", plain_numpy)]
+    try:
+        import pyvips
+    except ImportError:
+        pass
+    else:
+        source = pyvips.Image.new_from_memory(light.tobytes(), WIDTH, HEIGHT, 3, "ushort")
+        grain = pyvips.Image.new_from_memory(noise.tobytes(), WIDTH, HEIGHT, 1, "float")
+        film_table = pyvips.Image.new_from_array([film.tolist()])
+        paper_table = pyvips.Image.new_from_array([paper.tolist()])
+        to_step = 4095 / 4.0
+
+        def with_vips() -> bytes:
+            grey = source.recomb([[float(v) * to_step for v in mix]])
+            negative = grey.cast("ushort").maplut(film_table)
+            grained = negative.gaussblur(sigma, precision="approximate") + grain
+            out = (grained * to_step).cast("ushort").maplut(paper_table)
+            return bytes(out.rint().cast("uchar").write_to_memory())
+
+        works.append(("pyvips", with_vips))
+    mine, *others = in_turn(ours, *(work for _, work in works), rounds=7)
+    return [
+        Row(
+            "light path, blur and noise, beside a plain chain",
+            mine / seconds,
+            "ratio",
+            1.0,
+            f"the plain chain in {name}: {seconds * 1e3:.0f} ms",
+        )
+        for (name, _), seconds in zip(works, others, strict=True)
+    ]
