@@ -46,7 +46,11 @@ def sensitivities() -> NDArray[np.float64]:
     red = _bell(600, 24, 42) + 0.05 * _bell(440, 25, 30)
     green = _bell(532, 34, 40) + 0.03 * _bell(460, 20, 20)
     blue = _bell(458, 28, 34)
-    cut = 1.0 / (1.0 + np.exp((WAVELENGTHS - 668.0) / 9.0)) / (1.0 + np.exp((402.0 - WAVELENGTHS) / 5.0))
+    cut = (
+        1.0
+        / (1.0 + np.exp((WAVELENGTHS - 668.0) / 9.0))
+        / (1.0 + np.exp((402.0 - WAVELENGTHS) / 5.0))
+    )
     return np.stack([0.85 * red, green, 0.9 * blue]) * cut
 
 
@@ -75,7 +79,9 @@ def expose(
     return cube.astype(np.float64) @ (response / neutral[1]).T, neutral / neutral[1]
 
 
-def write_dng(path: Path, rgb: NDArray[np.float64], neutral: NDArray[np.float64], shot: Shot) -> None:
+def write_dng(
+    path: Path, rgb: NDArray[np.float64], neutral: NDArray[np.float64], shot: Shot
+) -> None:
     """Mosaic with sensor noise, lossless JPEG, as DNG 1.4."""
     rng = np.random.default_rng(shot.seed)
     height, width = (side - side % 2 for side in rgb.shape[:2])
@@ -86,8 +92,12 @@ def write_dng(path: Path, rgb: NDArray[np.float64], neutral: NDArray[np.float64]
     mosaic[1::2, 1::2] = rgb[1:height:2, 1:width:2, 2]
     well = FULL_WELL * 100.0 / shot.iso
     electrons = np.clip(mosaic, 0.0, None) * 2.0**-HEADROOM * well
-    electrons = rng.poisson(np.minimum(electrons, 2.0 * well)) + rng.normal(0.0, READ_NOISE, mosaic.shape)
-    counts = np.clip(np.rint(electrons / well * (WHITE - BLACK) + BLACK), 0, WHITE).astype(np.uint16)
+    electrons = rng.poisson(np.minimum(electrons, 2.0 * well)) + rng.normal(
+        0.0, READ_NOISE, mosaic.shape
+    )
+    counts = np.clip(np.rint(electrons / well * (WHITE - BLACK) + BLACK), 0, WHITE).astype(
+        np.uint16
+    )
 
     def rational(values: NDArray[np.float64] | list[float], scale: int = 10_000) -> tuple[int, ...]:
         return tuple(int(v) for x in np.ravel(values) for v in (round(float(x) * scale), scale))

@@ -55,19 +55,39 @@ def main(folder: Path) -> None:
         write_dng(out / f"{file}.dng", rgb, neutral, shot)
         print(file, size, (out / f"{file}.dng").stat().st_size >> 10, "KiB")
 
-    shoot("still", "01 glaze bench",
-          Shot("Glaze bench", "2026:05:16 10:42:10", Fraction(1, 125), 8.0, 100, 50.0, 11), stops=STILL)
-    shoot("still", "02 jug and bowl",
-          Shot("Jug and bowl", "2026:05:16 10:55:31", Fraction(1, 125), 5.6, 100, 85.0, 12), stops=STILL,
-          crop=(0.40, 0.10, 1.0, 0.90))
-    shoot("still", "03 bench at sundown",
-          Shot("Bench at sundown", "2026:05:16 20:08:02", Fraction(1, 30), 5.6, 400, 50.0, 13),
-          stops=STILL - 0.2, relit=4000.0)
-    shoot("yard", "04 bottle kiln",
-          Shot("Bottle kiln", "2026:05:17 12:20:45", Fraction(1, 250), 8.0, 100, 28.0, 14), stops=YARD)
-    shoot("yard", "05 kiln upright",
-          Shot("Kiln upright", "2026:05:17 12:26:12", Fraction(1, 250), 8.0, 100, 50.0, 15), stops=YARD,
-          crop=(0.45, 0.0, 0.90, 1.0))
+    shoot(
+        "still",
+        "01 glaze bench",
+        Shot("Glaze bench", "2026:05:16 10:42:10", Fraction(1, 125), 8.0, 100, 50.0, 11),
+        stops=STILL,
+    )
+    shoot(
+        "still",
+        "02 jug and bowl",
+        Shot("Jug and bowl", "2026:05:16 10:55:31", Fraction(1, 125), 5.6, 100, 85.0, 12),
+        stops=STILL,
+        crop=(0.40, 0.10, 1.0, 0.90),
+    )
+    shoot(
+        "still",
+        "03 bench at sundown",
+        Shot("Bench at sundown", "2026:05:16 20:08:02", Fraction(1, 30), 5.6, 400, 50.0, 13),
+        stops=STILL - 0.2,
+        relit=4000.0,
+    )
+    shoot(
+        "yard",
+        "04 bottle kiln",
+        Shot("Bottle kiln", "2026:05:17 12:20:45", Fraction(1, 250), 8.0, 100, 28.0, 14),
+        stops=YARD,
+    )
+    shoot(
+        "yard",
+        "05 kiln upright",
+        Shot("Kiln upright", "2026:05:17 12:26:12", Fraction(1, 250), 8.0, 100, 50.0, 15),
+        stops=YARD,
+        crop=(0.45, 0.0, 0.90, 1.0),
+    )
 
 
 STILL, YARD = 2.55, 2.1  # stops above a meter reading of a perfect white in full light

@@ -79,8 +79,8 @@ def chromium(profile: Path, width: int = 1280, height: int = 800) -> Any:
 
 def input_to_picture() -> list[Row]:
     """Median and 95th percentile over a slider walked through its range."""
-    from selenium.webdriver.common.by import By
     from selenium.webdriver import ActionChains
+    from selenium.webdriver.common.by import By
 
     with demo_server() as address, tempfile.TemporaryDirectory() as profile:
         page = chromium(Path(profile))

@@ -31,7 +31,9 @@ def full_size(megapixels: int, limit_gb: float) -> list[Row]:
     baseline = f"LibRaw's decoding: {decoding:.2f} s"
     ratio_limit = 1.0 if megapixels == 24 else None
     return [
-        Row(f"{name}, after decoding", (whole - decoding) / decoding, "ratio", ratio_limit, baseline),
+        Row(
+            f"{name}, after decoding", (whole - decoding) / decoding, "ratio", ratio_limit, baseline
+        ),
         Row(f"{name}, peak memory", peak, "GB", limit_gb),
     ]
 

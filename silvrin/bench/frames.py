@@ -65,13 +65,15 @@ def plain_chain() -> list[Row]:
     steps = np.linspace(0.0, 4.0, 4096)
     film = path.negative.density(np.log10(np.maximum(steps, 1e-5) / 0.18))
     density = path.print_curve(256)
-    paper = np.interp(steps, np.linspace(density.start, density.stop, len(density.points)), density.points)
+    paper = np.interp(
+        steps, np.linspace(density.start, density.stop, len(density.points)), density.points
+    )
 
     def ours() -> NDArray[np.uint8]:
         negative = develop(expose(code(light, picture.scale), path), path)
         negative = np.asarray(cv2.GaussianBlur(negative, (0, 0), sigma), np.float32)
         cv2.add(negative, noise, negative)
-        return print_out(negative, path)
+        return np.asarray(print_out(negative, path), np.uint8)
 
     def plain_numpy() -> NDArray[np.uint8]:
         negative = np.interp(light @ mix, steps, film)

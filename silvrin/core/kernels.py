@@ -10,6 +10,7 @@ bands of rows out to the processors.
 import os
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -34,17 +35,15 @@ BLACK_GREY = np.float32(1e-3)  # of a code of 16 bits
 def by_rows(kernel: Callable[..., None], height: int, *arguments: Any) -> None:
     """Run kernel(first, last, *arguments) over all rows, a band for each processor."""
     bands = min(THREADS, max(1, height // 16))
-    edges = [height * i // bands for i in range(bands + 1)]
-    jobs = [
-        _pool.submit(kernel, a, b, *arguments) for a, b in zip(edges[1:-1], edges[2:], strict=True)
-    ]
-    kernel(edges[0], edges[1], *arguments)
+    own, *others = pairwise(height * i // bands for i in range(bands + 1))
+    jobs = [_pool.submit(kernel, *band, *arguments) for band in others]
+    kernel(*own, *arguments)
     for job in jobs:
         job.result()
 
 
 @njit(inline="always", **_OPTIONS)
-def _log2(x):  # type: ignore[no-untyped-def]
+def _log2(x):
     """log2 of a positive float32 within 1.1e-6, in operations a processor does side by side:
     the exponent, and of the mantissa the series 2 / ln 2 * artanh((m - 1) / (m + 1))."""
     bits = np.float32(x).view(np.int32)
@@ -58,7 +57,7 @@ def _log2(x):  # type: ignore[no-untyped-def]
 
 
 @njit("void(i8,i8,u2[:,:,::1],f4,f4,f4[:,:,::1])", **_OPTIONS)
-def code_colour(first, last, rgb, scale, cells, out):  # type: ignore[no-untyped-def]
+def code_colour(first, last, rgb, scale, cells, out):
     """Linear RGB to (red cell, green cell, log2 of the sum); cells run from 0 to `cells`."""
     for y in range(first, last):
         for x in range(rgb.shape[1]):
@@ -73,7 +72,7 @@ def code_colour(first, last, rgb, scale, cells, out):  # type: ignore[no-untyped
 
 
 @njit("void(i8,i8,f4[:,:,::1],f4[:,::1],f4,f4[:,::1])", **_OPTIONS)
-def expose(first, last, coded, table, shift, out):  # type: ignore[no-untyped-def]
+def expose(first, last, coded, table, shift, out):
     """log2 H of the film: the chromaticity table, bilinear, plus the light's sum and a shift."""
     one, top = np.uint32(1), np.uint32(table.shape[0] - 2)
     for y in range(first, last):
@@ -87,7 +86,7 @@ def expose(first, last, coded, table, shift, out):  # type: ignore[no-untyped-de
 
 
 @njit("void(i8,i8,f4[:,::1],f4[::1],f4,f4,f4[:,::1])", **_OPTIONS)
-def through_curve(first, last, values, curve, start, inverse_step, out):  # type: ignore[no-untyped-def]
+def through_curve(first, last, values, curve, start, inverse_step, out):
     """A curve given as evenly spaced points, linear between, held at its ends."""
     end = np.float32(curve.shape[0] - 1)
     one, top = np.uint32(1), np.uint32(curve.shape[0] - 2)
@@ -100,7 +99,7 @@ def through_curve(first, last, values, curve, start, inverse_step, out):  # type
 
 def _rounding(kernel_type: str, whole: Any) -> Any:
     @njit(f"void(i8,i8,f4[:,::1],f4[::1],f4,f4,{kernel_type}[:,::1])", **_OPTIONS)
-    def through_curve_rounded(first, last, values, curve, start, inverse_step, out):  # type: ignore[no-untyped-def]
+    def through_curve_rounded(first, last, values, curve, start, inverse_step, out):
         end = np.float32(curve.shape[0] - 1)
         half = np.float32(0.5)
         one, top = np.uint32(1), np.uint32(curve.shape[0] - 2)
@@ -119,7 +118,7 @@ through_curve_u16 = _rounding("u2", np.uint16)
 
 
 @njit("void(f4[:,::1],u1[:,::1],i8[::1],i8[::1],i8[::1])", **_OPTIONS)
-def count(exposure, numbers, zones, exposures, histogram):  # type: ignore[no-untyped-def]
+def count(exposure, numbers, zones, exposures, histogram):
     """Count pixels by zone (11), by quarter stop from Zone -3 (64) and by output number (256)."""
     for y in range(exposure.shape[0]):
         for x in range(exposure.shape[1]):
@@ -132,7 +131,7 @@ def count(exposure, numbers, zones, exposures, histogram):  # type: ignore[no-un
 
 
 @njit("void(i8,i8,u2[:,:,::1],f4[:,::1],f4[::1],u1[:,:,::1])", **_OPTIONS)
-def show_colour(first, last, rgb, matrix, curve, out):  # type: ignore[no-untyped-def]
+def show_colour(first, last, rgb, matrix, curve, out):
     """Linear RGB to 8-bit display colour: a 3 x 3 matrix, then an encoding curve over 0 to 1."""
     end = np.float32(curve.shape[0] - 1)
     for y in range(first, last):

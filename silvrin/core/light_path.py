@@ -47,7 +47,9 @@ class Curve:
 def encode_srgb(linear: NDArray[np.float64]) -> NDArray[np.float64]:
     """Display value 0-1 of linear light 0-1. Source: IEC 61966-2-1."""
     low = linear <= 0.0031308
-    return np.asarray(np.where(low, 12.92 * linear, 1.055 * np.maximum(linear, 1e-9) ** (1 / 2.4) - 0.055))
+    return np.asarray(
+        np.where(low, 12.92 * linear, 1.055 * np.maximum(linear, 1e-9) ** (1 / 2.4) - 0.055)
+    )
 
 
 @dataclass(frozen=True, eq=False)

@@ -1,4 +1,4 @@
-"""Pixels through the light path: live views with a cache between stations, and full size in strips."""
+"""Pixels through the light path: live views, cached between stations; full size in strips."""
 
 import threading
 from collections import OrderedDict
@@ -116,7 +116,10 @@ class Darkroom:
         view: View,
         wanted: Callable[[], bool] = lambda: True,
     ) -> NDArray[np.uint8]:
-        """The print as 8-bit numbers, (out_height, out_width). Raises Dropped when no longer wanted."""
+        """The print as 8-bit numbers, (out_height, out_width).
+
+        Raises Dropped when no longer wanted.
+        """
         return print_out(self.negative(name, picture, path, view, wanted), path)
 
     def negative(
@@ -195,7 +198,7 @@ class Darkroom:
         )
 
 
-def lightness(number: NDArray[np.floating]) -> NDArray[np.float64]:
+def lightness(number: NDArray[Any]) -> NDArray[np.float64]:
     """L* of output numbers 0-255. Sources: IEC 61966-2-1, CIE 15."""
     v = np.asarray(number, dtype=np.float64) / 255.0
     y = np.where(v <= 0.04045, v / 12.92, ((v + 0.055) / 1.055) ** 2.4)

@@ -60,19 +60,20 @@ def whole_or_nothing(target: Path) -> Iterator[IO[bytes]]:
     try:
         handle, name = tempfile.mkstemp(prefix=".", suffix=".part", dir=target.parent)
         os.close(handle)
+        part = Path(name)
     except OSError as error:
         raise disk_error(error, target) from error
     try:
-        with Path(name).open("w+b") as file:
+        with part.open("w+b") as file:
             yield file
             file.flush()
             os.fsync(file.fileno())
-        os.chmod(name, 0o644)
-        os.replace(name, target)
+        part.chmod(0o644)
+        part.replace(target)
     except OSError as error:
         raise disk_error(error, target) from error
     finally:
-        Path(name).unlink(missing_ok=True)
+        part.unlink(missing_ok=True)
 
 
 def disk_error(error: OSError, target: Path) -> SilvrinError:

@@ -55,7 +55,9 @@ def read_metadata(path: Path) -> Metadata:
     maker, model = text("Exif.Image.Make"), text("Exif.Image.Model")
     if maker and model and not model.startswith(maker):
         model = f"{maker} {model}"
-    taken = text("Exif.Photo.DateTimeOriginal", "Exif.Image.DateTimeOriginal", "Exif.Image.DateTime")
+    taken = text(
+        "Exif.Photo.DateTimeOriginal", "Exif.Image.DateTimeOriginal", "Exif.Image.DateTime"
+    )
     if taken and len(taken) >= 19:
         taken = f"{taken[:10].replace(':', '-')}T{taken[11:19]}"
     iso = number("Exif.Photo.ISOSpeedRatings", "Exif.Image.ISOSpeedRatings")

@@ -1,16 +1,16 @@
 """A library: one folder that holds the database, the originals and what can be made again.
 
-    library.sqlite   what the user did
-    originals/       captures by content hash, never changed
-    cache/           developed light, made again when missing
-    delivered/       finished prints
+library.sqlite   what the user did
+originals/       captures by content hash, never changed
+cache/           developed light, made again when missing
+delivered/       finished prints
 """
 
+import contextlib
 import hashlib
 import json
 import os
 import re
-import shutil
 import tempfile
 import threading
 from collections import OrderedDict
@@ -120,8 +120,7 @@ class Library:
         try:
             self._write_cache(incoming.sha256, picture)
             original.parent.mkdir(parents=True, exist_ok=True)
-            shutil.copymode(self.home / "library.sqlite", incoming.path)
-            os.replace(incoming.path, original)
+            incoming.path.replace(original)
             original.chmod(0o444)
         except OSError as error:
             raise disk_error(error, self.home) from error
@@ -224,19 +223,15 @@ class Reception:
 
     def discard(self) -> None:
         """Leave nothing behind."""
-        try:
+        with contextlib.suppress(OSError):
             self._file.close()
-        except OSError:
-            pass
         self._path.unlink(missing_ok=True)
 
 
 def plain_name(name: str) -> str:
     """The last part of a file name, fit to be shown and used; raises BadCapture for none."""
     if "\0" in name or "/" in name or "\\" in name or name in ("", ".", ".."):
-        raise BadCapture(
-            f"{name[:80]!r} is not a file name; give the name alone, without folders."
-        )
+        raise BadCapture(f"{name[:80]!r} is not a file name; give the name alone, without folders.")
     if len(name.encode()) > 200:
         raise BadCapture(f"{name[:40]}…: the name is longer than 200 bytes; shorten it.")
     return name

@@ -27,7 +27,8 @@ def get_print(connection: sqlite3.Connection, print_id: int) -> Print:
     row = connection.execute(
         """
         SELECT p.id, p.frame_id, p.name, p.head, c.label, c.parent, c.recipe,
-               (SELECT label FROM changes n WHERE n.parent = c.id ORDER BY n.id DESC LIMIT 1) AS redo
+               (SELECT n.label FROM changes n WHERE n.parent = c.id
+                ORDER BY n.id DESC LIMIT 1) AS redo
         FROM prints p JOIN changes c ON c.id = p.head WHERE p.id = :id
         """,
         {"id": print_id},
@@ -46,9 +47,7 @@ def get_print(connection: sqlite3.Connection, print_id: int) -> Print:
     )
 
 
-def add_print(
-    connection: sqlite3.Connection, frame_id: int, name: str, recipe: Recipe
-) -> Print:
+def add_print(connection: sqlite3.Connection, frame_id: int, name: str, recipe: Recipe) -> Print:
     """A new print of a frame."""
     if not connection.execute("SELECT 1 FROM frames WHERE id = ?", (frame_id,)).fetchone():
         raise NotFound(f"There is no frame {frame_id}.")
@@ -99,7 +98,7 @@ def _check_base(connection: sqlite3.Connection, print_id: int, base: int) -> Non
     head = get_print(connection, print_id).head
     if head != base:
         raise Conflict(
-            f"This print was changed elsewhere (it stands at change {head}, this window at {base}). "
+            f"This print was changed elsewhere (it is at change {head}, this window at {base}). "
             "Nothing was overwritten; load it again to go on from there."
         )
 

@@ -7,7 +7,6 @@ from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import FileResponse, PlainTextResponse
 from fastapi.staticfiles import StaticFiles
-from pydantic import TypeAdapter
 from pydantic.json_schema import models_json_schema
 from starlette.exceptions import HTTPException
 
@@ -85,8 +84,3 @@ def _describe_socket(app: FastAPI) -> None:
         return document
 
     app.openapi = described  # type: ignore[method-assign]
-
-
-def openapi_document(library: Library) -> dict[str, Any]:
-    """The OpenAPI document of the application."""
-    return TypeAdapter(dict[str, Any]).validate_python(create_app(library).openapi())

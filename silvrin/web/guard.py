@@ -65,7 +65,9 @@ class Guard:
             return Forbidden(f"Host {host[:80]!r} is refused; open Silvrin at 127.0.0.1.")
         origin = headers.get("origin")
         if origin is not None and origin != f"http://{host}":
-            return Forbidden(f"Origin {origin[:80]!r} is refused; only Silvrin's own pages may ask.")
+            return Forbidden(
+                f"Origin {origin[:80]!r} is refused; only Silvrin's own pages may ask."
+            )
         length = headers.get("content-length", "0")
         bound = MOST_UPLOAD if headers.get("content-type") == UPLOAD_TYPE else MOST_JSON
         if not length.isdigit() or int(length) > bound:

@@ -41,4 +41,5 @@ def chromaticity_table(
     through = seen * transmittance
     scale = through.sum() if compensate else seen.sum()
     exposure = grid_spectra() @ (through / scale) / 3.0
-    return np.log2(np.maximum(exposure, 2.0**-30)).reshape(SIZE, SIZE).astype(np.float32)
+    table = np.log2(np.maximum(exposure, 2.0**-30)).reshape(SIZE, SIZE)
+    return np.asarray(table, dtype=np.float32)

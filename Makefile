@@ -1,0 +1,33 @@
+# Two commands: `make demo` and `make test`. Everything they need they set up.
+
+.PHONY: demo serve test check bench types wheel
+
+demo:
+	@scripts/set-up run
+	@exec .venv/bin/silvrin demo
+
+serve:
+	@scripts/set-up run
+	@exec .venv/bin/silvrin serve
+
+test:
+	@scripts/set-up test
+	@scripts/check
+	@.venv/bin/python -W error::SyntaxWarning -m unittest discover -t . -s tests
+
+check:
+	@scripts/set-up test
+	@scripts/check
+
+bench:
+	@scripts/set-up test
+	@.venv/bin/silvrin bench
+
+# The API document, and the interface's types made from it
+types:
+	@.venv/bin/python -m silvrin.web.document > docs/openapi.json
+	@cd frontend && npm run --silent types
+
+wheel:
+	@scripts/set-up test
+	@.venv/bin/python -m build --wheel
