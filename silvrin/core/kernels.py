@@ -117,6 +117,34 @@ through_curve_u8 = _rounding("u1", np.uint8)
 through_curve_u16 = _rounding("u2", np.uint16)
 
 
+@njit("void(i8,i8,u2[:,:,:],u2[:,:,::1])", **_OPTIONS)
+def reduce_size(first, last, light, out):
+    """The mean light of the area each smaller pixel covers, taken over square roots.
+
+    A print follows light about as its square root does, so this is how the finished print would
+    be reduced; a mean of light itself would let every glint spread.
+    """
+    tall, wide = light.shape[0] / out.shape[0], light.shape[1] / out.shape[1]
+    for y in range(first, last):
+        top, bottom = y * tall, min((y + 1) * tall, float(light.shape[0]))
+        for x in range(out.shape[1]):
+            left, right = x * wide, min((x + 1) * wide, float(light.shape[1]))
+            r, g, b, area = np.float32(0.0), np.float32(0.0), np.float32(0.0), np.float32(0.0)
+            for j in range(int(top), int(np.ceil(bottom))):
+                high = min(bottom, j + 1.0) - max(top, float(j))
+                for i in range(int(left), int(np.ceil(right))):
+                    part = np.float32(high * (min(right, i + 1.0) - max(left, float(i))))
+                    r += part * np.sqrt(np.float32(light[j, i, 0]))
+                    g += part * np.sqrt(np.float32(light[j, i, 1]))
+                    b += part * np.sqrt(np.float32(light[j, i, 2]))
+                    area += part
+            scale = np.float32(1.0) / (area * area)
+            half = np.float32(0.5)
+            out[y, x, 0] = np.uint16(np.uint32(r * r * scale + half))
+            out[y, x, 1] = np.uint16(np.uint32(g * g * scale + half))
+            out[y, x, 2] = np.uint16(np.uint32(b * b * scale + half))
+
+
 @njit("void(f4[:,::1],u1[:,::1],i8[::1],i8[::1],i8[::1])", **_OPTIONS)
 def count(exposure, numbers, zones, exposures, histogram):
     """Count pixels by zone (11), by quarter stop from Zone -3 (64) and by output number (256)."""

@@ -3,9 +3,10 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
+
+from . import kernels
 
 U16 = NDArray[np.uint16]
 
@@ -24,11 +25,11 @@ class View:
     out_height: int
 
 
-def halve(level: U16) -> U16:
-    """Half the size, each pixel the mean light of the four (or, at an odd edge, about four)."""
-    height, width = level.shape[:2]
-    size = (max(1, (width + 1) // 2), max(1, (height + 1) // 2))
-    return np.asarray(cv2.resize(level, size, interpolation=cv2.INTER_AREA), dtype=np.uint16)
+def reduced(light: U16, width: int, height: int) -> U16:
+    """Linear light (H, W, 3) at a smaller size, each pixel the mean of the area it covers."""
+    out = np.empty((height, width, 3), np.uint16)
+    kernels.by_rows(kernels.reduce_size, height, light, out)
+    return out
 
 
 class LinearPicture:
@@ -46,7 +47,8 @@ class LinearPicture:
         """A picture to look at: all levels are made."""
         levels = [light]
         while max(levels[-1].shape[:2]) > SMALLEST_LEVEL:
-            levels.append(halve(levels[-1]))
+            height, width = levels[-1].shape[:2]
+            levels.append(reduced(levels[-1], (width + 1) // 2, (height + 1) // 2))
         return cls(levels, scale)
 
     @property
@@ -70,7 +72,7 @@ class LinearPicture:
         )
 
     def cut(self, view: View) -> U16:
-        """The light of a view, (out_height, out_width, 3), averaged from the nearest larger level.
+        """The light of a view, (out_height, out_width, 3), averaged from a larger level.
 
         The region is kept inside the picture; a view larger than its region is not enlarged.
         """
@@ -81,7 +83,8 @@ class LinearPicture:
         out_width = min(max(view.out_width, 1), right - left)
         out_height = min(max(view.out_height, 1), bottom - top)
         reduction = min((right - left) / out_width, (bottom - top) / out_height)
-        index = min(int(np.log2(reduction) + 1e-6), len(self.levels) - 1)
+        # a level of at least twice the size wanted: the mean is then nearly that of full size
+        index = min(max(int(np.log2(reduction) + 1e-6) - 1, 0), len(self.levels) - 1)
         level = self.levels[index]
         x_ratio, y_ratio = level.shape[1] / self.width, level.shape[0] / self.height
         x0, y0 = int(left * x_ratio), int(top * y_ratio)
@@ -90,5 +93,4 @@ class LinearPicture:
         region = level[y0:y1, x0:x1]
         if region.shape[:2] == (out_height, out_width):
             return np.ascontiguousarray(region)
-        shrunk = cv2.resize(region, (out_width, out_height), interpolation=cv2.INTER_AREA)
-        return np.asarray(shrunk, dtype=np.uint16)
+        return reduced(region, out_width, out_height)

@@ -1,0 +1,54 @@
+import unittest
+
+import numpy as np
+
+from silvrin import shelf
+from silvrin.core.film.curve import characteristic_curve
+from silvrin.core.film.zones import zone_log_exposure
+from tests.published import handbook
+
+
+class CharacteristicCurveTest(unittest.TestCase):
+    def test_normal_development_obeys_the_zone_system(self) -> None:
+        # Zone-system handbooks (from memory)
+        for stock in shelf.stocks().values():
+            curve = characteristic_curve(stock.curve)
+            net = curve.density([zone_log_exposure(1), zone_log_exposure(8)])
+            net -= stock.curve.base_fog
+            self.assertAlmostEqual(net[0], handbook.ZONE_I, delta=0.002)
+            self.assertTrue(handbook.ZONE_VIII[0] <= net[1] <= handbook.ZONE_VIII[1], net)
+
+    def test_development_moves_the_zone_that_reaches_the_normal_range(self) -> None:
+        # N-1 maps eight stops on the range of seven, N+1 six (definition of N numbers)
+        shape = shelf.stocks()["larch-100"].curve
+        normal = characteristic_curve(shape).density(zone_log_exposure(8))
+        for n in (-2, -1, 0.5, 1, 2):
+            curve = characteristic_curve(shape, n)
+            self.assertAlmostEqual(curve.density(zone_log_exposure(8 - n)), normal, delta=0.002)
+        speeds = [characteristic_curve(shape, n).density(zone_log_exposure(1)) for n in (-1, 0, 1)]
+        self.assertEqual(sorted(speeds), speeds)  # more development, more speed
+
+    def test_iso_6_conditions_give_a_speed_near_the_placement(self) -> None:
+        # ISO 6 (from memory): the speed point Hm at 0.10 above base and fog, with a density rise
+        # of 0.80 over the next 1.30 in log H; S = 0.80 / Hm. A meter places middle grey (Zone V,
+        # Hg) by S = 10 / Hg (common practice: ISO 2720 meters, K near 12.5), so Hm lies
+        # log10(10 / 0.80) = 1.10 below Zone V. The zone system puts it four stops below, 1.20,
+        # and so is a third of a stop more careful.
+        for stock in shelf.stocks().values():
+            curve = characteristic_curve(stock.curve)
+            h = np.linspace(-3, 0.5, 7001)
+            point = h[np.searchsorted(curve.density(h), stock.curve.base_fog + 0.10)]
+            rise = curve.density(point + 1.30) - curve.density(point)
+            self.assertAlmostEqual(float(rise), 0.80, delta=0.12)
+            self.assertAlmostEqual(-point - np.log10(10 / 0.80), 0.1, delta=0.02)
+
+    def test_monotonic_from_fog_to_shoulder(self) -> None:
+        for stock in shelf.stocks().values():
+            for n in (-2, 0, 2):
+                density = characteristic_curve(stock.curve, n).density(np.linspace(-6, 5, 500))
+                self.assertGreaterEqual(np.diff(density).min(), -1e-9)  # rounding
+                self.assertAlmostEqual(density[0], stock.curve.base_fog, delta=1e-3)
+
+
+if __name__ == "__main__":
+    unittest.main()

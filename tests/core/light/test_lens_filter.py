@@ -1,0 +1,40 @@
+import unittest
+
+import numpy as np
+
+from silvrin import shelf
+from silvrin.core.light.lens_filter import filter_factor
+from silvrin.core.spectra.grid import WAVELENGTHS
+from silvrin.core.spectra.illuminants import light
+from tests.published import handbook
+
+
+class FilterTest(unittest.TestCase):
+    def test_factors_of_panchromatic_film(self) -> None:
+        # Handbook table (from memory); within a third of a stop
+        film = shelf.stocks()["larch-100"].sensitivity
+        for name, factors in handbook.FILTER_FACTORS.items():
+            glass = shelf.filters()[name].transmittance
+            for temperature, wanted in zip((5500, 3200), factors, strict=True):
+                factor = filter_factor(light(temperature), glass, film)
+                self.assertLess(abs(np.log2(factor / wanted)), 1 / 3, (name, temperature, factor))
+
+    def test_cutting_wavelengths(self) -> None:
+        # Half of the largest transmittance (from memory)
+        for name, wanted in handbook.HALF_TRANSMITTANCE.items():
+            glass = shelf.filters()[name].transmittance
+            half = np.interp(0.5, glass / glass.max(), WAVELENGTHS)
+            self.assertAlmostEqual(half, wanted, delta=3)
+
+    def test_sensitivity_ends_where_its_kind_ends(self) -> None:
+        # Wavelength where sensitivity has fallen to a hundredth, or a tenth for the sharper
+        # limits that handbooks name (from memory)
+        for stock in shelf.stocks().values():
+            low, high = handbook.SENSITIVITY_LIMIT[stock.kind]
+            fallen = 0.01 if stock.kind == "extended red" else 0.1
+            end = WAVELENGTHS[stock.sensitivity > fallen * stock.sensitivity.max()].max()
+            self.assertTrue(low <= end <= high, (stock.name, end))
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,204 @@
+import unittest
+from unittest import mock
+
+import cv2
+import numpy as np
+
+from silvrin import shelf
+from silvrin.core import kernels, render
+from silvrin.core.picture import LinearPicture, View
+from silvrin.core.recipe import (
+    DevelopmentSettings,
+    FilmSettings,
+    LightSettings,
+    PaperSettings,
+    Recipe,
+)
+from silvrin.core.render import Darkroom, code, develop, expose, print_out, strips
+from silvrin.core.spectra.chromaticity import SIZE
+from silvrin.demo_job import captures_folder
+from silvrin.errors import Dropped
+from silvrin.files.capture import read_capture
+
+
+def smooth(width: int, height: int) -> np.ndarray:
+    """A colourful picture without edges or noise, linear uint16."""
+    rng = np.random.default_rng(2)
+    coarse = rng.random((6, 8, 3)) ** 2
+    picture = cv2.resize(coarse, (width, height), interpolation=cv2.INTER_CUBIC)
+    return (np.clip(picture, 0.001, 1) * 60000).astype(np.uint16)
+
+
+RED = Recipe(light=LightSettings(lens_filter="25"), paper=PaperSettings(grade=3.5))
+
+
+class KernelTest(unittest.TestCase):
+    def test_pixels_match_the_formulas_in_numpy(self) -> None:
+        light = smooth(61, 47)
+        light[0, :3] = [[0, 0, 0], [65535, 0, 0], [0, 0, 65535]]
+        path = shelf.light_path(RED)
+        exposure = expose(code(light, 1 / 65535), path)
+
+        rgb = np.maximum(light / 65535.0, 1e-8)
+        total = rgb.sum(axis=-1)
+        u, v = (rgb[..., c] / total * (SIZE - 1) for c in (0, 1))
+        i, j = np.minimum(u.astype(int), SIZE - 2), np.minimum(v.astype(int), SIZE - 2)
+        fu, fv = u - i, v - j
+        t = path.table.astype(float)
+        table = (t[j, i] * (1 - fu) + t[j, i + 1] * fu) * (1 - fv)
+        table += (t[j + 1, i] * (1 - fu) + t[j + 1, i + 1] * fu) * fv
+        wanted = table + np.log2(np.maximum(total, kernels.DARKEST)) + path.placement
+        np.testing.assert_allclose(exposure[1:], wanted[1:], atol=2e-4)
+
+        density = path.negative.density(exposure * np.log10(2.0))
+        np.testing.assert_allclose(develop(exposure, path), density, atol=2e-4)
+        reflectance = 10 ** -path.print_density(density)
+        black = 10**-path.paper.net_density
+        y = np.clip((reflectance - black) / (1 - black), 0, 1)
+        # encoding by IEC 61966-2-1, written out once more here
+        shown = np.where(y <= 0.0031308, 12.92 * y, 1.055 * y ** (1 / 2.4) - 0.055)
+        printed = print_out(develop(exposure, path), path, 16)
+        self.assertLess(np.abs(printed - shown * 65535).max(), 60)  # a quarter 8-bit step
+        eight = print_out(develop(exposure, path), path)
+        self.assertLess(np.abs(eight - shown * 255).max(), 0.8)
+
+    def test_exposure_trim_index_and_factor_are_stops(self) -> None:
+        coded = code(smooth(40, 30), 1 / 65535)
+
+        def shift(recipe: Recipe) -> np.ndarray:
+            plain = expose(coded, shelf.light_path(Recipe()))
+            return expose(coded, shelf.light_path(recipe)) - plain
+
+        trim = Recipe.model_validate({"capture": {"exposure": 1.25}})
+        np.testing.assert_allclose(shift(trim), 1.25, atol=1e-5)
+        rated = Recipe(film=FilmSettings(exposure_index=25))
+        np.testing.assert_allclose(shift(rated), 2.0, atol=1e-5)
+        on, off = (
+            expose(coded, shelf.light_path(Recipe(light=LightSettings(lens_filter="25", compensate=c))))
+            for c in (True, False)
+        )
+        factor = shelf.light_path(RED).filter_factor
+        np.testing.assert_allclose(on - off, np.log2(factor), atol=1e-4)
+
+
+class ViewTest(unittest.TestCase):
+    def test_full_size_in_strips_is_the_same_as_in_one_piece(self) -> None:
+        picture = LinearPicture([smooth(301, 513)], 1 / 65535)
+        path = shelf.light_path(RED)
+        whole = np.concatenate(list(strips(picture, path)))
+        with mock.patch.object(render, "STRIP_PIXELS", 301 * 40):
+            pieces = list(strips(picture, path))
+        self.assertGreater(len(pieces), 10)
+        np.testing.assert_array_equal(np.concatenate(pieces), whole)
+
+    def test_hundred_per_cent_is_what_is_delivered_to_the_pixel(self) -> None:
+        picture = LinearPicture.with_pyramid(smooth(1500, 1100), 1 / 65535)
+        path = shelf.light_path(RED)
+        delivered = np.concatenate(list(strips(picture, path, bits=8)))
+        seen = Darkroom().view("p", picture, path, View(300, 200, 640, 480, 640, 480))
+        np.testing.assert_array_equal(seen, delivered[200:680, 300:940])
+
+    def assert_preview_is_the_reduced_print(self, picture: LinearPicture, most: float) -> None:
+        for recipe in (Recipe(), RED):
+            path = shelf.light_path(recipe)
+            full = np.concatenate(list(strips(picture, path))).astype(np.float32) / 257
+            view = picture.whole(807)
+            seen = Darkroom().view("p", picture, path, view)
+            wanted = cv2.resize(full, (view.out_width, view.out_height), interpolation=cv2.INTER_AREA)
+            difference = np.abs(seen - wanted)
+            self.assertLess(difference.mean(), 0.5)
+            self.assertLessEqual(difference.max(), most)
+
+    def test_preview_of_a_smooth_picture(self) -> None:
+        picture = LinearPicture.with_pyramid(smooth(2400, 1600), 1 / 65535)
+        self.assert_preview_is_the_reduced_print(picture, 3)
+
+    def test_preview_of_a_demo_capture(self) -> None:
+        developed = read_capture(captures_folder() / "02 jug and bowl.dng")
+        picture = LinearPicture.with_pyramid(developed.light, developed.scale)
+        self.assert_preview_is_the_reduced_print(picture, 255)
+
+    def test_views_at_the_edges_and_of_tiny_pictures(self) -> None:
+        picture = LinearPicture.with_pyramid(smooth(17, 16), 1 / 65535)
+        for view in (View(16, 15, 9, 9, 9, 9), View(0, 0, 17, 16, 5, 5), View(0, 0, 17, 16, 99, 99)):
+            light = picture.cut(view)
+            self.assertGreater(min(light.shape[:2]), 0)
+            self.assertLessEqual(max(light.shape[:2]), 17)
+
+    def test_reducing_keeps_flat_light_and_the_frame_of_odd_sizes(self) -> None:
+        picture = LinearPicture.with_pyramid(np.full((1301, 777, 3), 12345, np.uint16), 1.0)
+        self.assertEqual({int(v) for level in picture.levels for v in np.unique(level)}, {12345})
+
+
+class CacheTest(unittest.TestCase):
+    def test_a_change_runs_again_only_from_its_station_on(self) -> None:
+        picture = LinearPicture.with_pyramid(smooth(640, 480), 1 / 65535)
+        darkroom, view = Darkroom(), picture.whole(320)
+        steps = ("code", "expose", "develop", "print_out")
+
+        def run(recipe: Recipe) -> list[str]:
+            ran = []
+            with unittest.mock.patch.multiple(
+                render,
+                **{s: self._noting(ran, s, getattr(render, s)) for s in steps},
+            ):
+                darkroom.view("p", picture, shelf.light_path(recipe), view)
+            return ran
+
+        self.assertEqual(run(Recipe()), list(steps))
+        self.assertEqual(run(Recipe(paper=PaperSettings(grade=4))), ["print_out"])
+        changed = Recipe(development=DevelopmentSettings(n=1))
+        self.assertEqual(run(changed), ["develop", "print_out"])
+        self.assertEqual(run(RED), ["expose", "develop", "print_out"])
+
+    @staticmethod
+    def _noting(ran, name, work):
+        def noted(*arguments):
+            ran.append(name)
+            return work(*arguments)
+
+        return noted
+
+    def test_memory_is_bounded_and_the_oldest_goes(self) -> None:
+        cache = render.StationCache(limit=1000)
+        made = []
+        for key in range(5):
+            cache.get(key, lambda key=key: made.append(key) or np.zeros(400, np.uint8))
+        cache.get(4, lambda: self.fail("kept"))
+        cache.get(0, lambda: made.append("again") or np.zeros(400, np.uint8))
+        self.assertEqual(made, [0, 1, 2, 3, 4, "again"])
+
+    def test_work_nobody_waits_for_is_dropped(self) -> None:
+        picture = LinearPicture.with_pyramid(smooth(64, 64), 1 / 65535)
+        path = shelf.light_path(Recipe())
+        with self.assertRaises(Dropped):
+            Darkroom().view("p", picture, path, picture.whole(64), lambda: False)
+        with self.assertRaises(Dropped):
+            list(strips(picture, path, wanted=lambda: False))
+
+
+class ReadingTest(unittest.TestCase):
+    def test_zones_of_a_stepped_wedge(self) -> None:
+        # one stop a step about 18 %: each zone holds its step (definition of zones)
+        steps = 0.18 * 2.0 ** np.arange(-5, 3)
+        wedge = np.repeat(np.rint(steps * 65535 / 2), 40).astype(np.uint16)
+        light = np.repeat(np.tile(wedge[None, :, None], (40, 1, 1)), 3, axis=2)
+        picture = LinearPicture.with_pyramid(np.ascontiguousarray(light), 2 / 65535)
+        reading = Darkroom().readings("w", picture, shelf.light_path(Recipe()))
+        np.testing.assert_allclose(reading.scene_zones, [1 / 8] * 8 + [0] * 3, atol=1e-9)
+        for shares in (reading.scene_zones, reading.print_values):
+            self.assertAlmostEqual(sum(shares), 1.0, places=9)
+        self.assertEqual(sum(reading.histogram), light.shape[0] * light.shape[1])
+
+    def test_clipped_shares(self) -> None:
+        light = np.full((100, 100, 3), 3000, np.uint16)
+        light[:10], light[10:40] = 65535, 0
+        picture = LinearPicture.with_pyramid(light, 8 / 65535)
+        reading = Darkroom().readings("c", picture, shelf.light_path(Recipe(paper=PaperSettings(grade=5))))
+        self.assertAlmostEqual(reading.capture_clipped, 0.10, places=6)
+        self.assertAlmostEqual(reading.paper_white, 0.10, places=6)
+        self.assertAlmostEqual(reading.paper_black, 0.30, places=6)
+
+
+if __name__ == "__main__":
+    unittest.main()
