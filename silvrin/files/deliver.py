@@ -78,7 +78,8 @@ def whole_or_nothing(target: Path) -> Iterator[IO[bytes]]:
 
 def disk_error(error: OSError, target: Path) -> SilvrinError:
     """What an error of the file system means, in words."""
-    if error.errno in (errno.ENOSPC, errno.EDQUOT, errno.EFBIG):
+    # numpy gives no number when less was written than it asked for
+    if error.errno in (errno.ENOSPC, errno.EDQUOT, errno.EFBIG, None):
         return DiskFull(
             f"{target}: the disk is full; nothing was written. Make room or choose another folder."
         )

@@ -3,6 +3,7 @@
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers
+from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
@@ -90,7 +91,7 @@ def _bounded(receive: Receive, bound: int) -> Receive:
         if message["type"] == "http.request":
             taken += len(message.get("body", b""))
             if taken > bound:
-                raise too_large(bound)
+                raise HTTPException(413, str(too_large(bound)))
         return message
 
     return bounded

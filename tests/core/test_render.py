@@ -74,7 +74,9 @@ class KernelTest(unittest.TestCase):
         rated = Recipe(film=FilmSettings(exposure_index=25))
         np.testing.assert_allclose(shift(rated), 2.0, atol=1e-5)
         on, off = (
-            expose(coded, shelf.light_path(Recipe(light=LightSettings(lens_filter="25", compensate=c))))
+            expose(
+                coded, shelf.light_path(Recipe(light=LightSettings(lens_filter="25", compensate=c)))
+            )
             for c in (True, False)
         )
         factor = shelf.light_path(RED).filter_factor
@@ -104,7 +106,9 @@ class ViewTest(unittest.TestCase):
             full = np.concatenate(list(strips(picture, path))).astype(np.float32) / 257
             view = picture.whole(807)
             seen = Darkroom().view("p", picture, path, view)
-            wanted = cv2.resize(full, (view.out_width, view.out_height), interpolation=cv2.INTER_AREA)
+            wanted = cv2.resize(
+                full, (view.out_width, view.out_height), interpolation=cv2.INTER_AREA
+            )
             difference = np.abs(seen - wanted)
             self.assertLess(difference.mean(), 0.5)
             self.assertLessEqual(difference.max(), most)
@@ -120,7 +124,11 @@ class ViewTest(unittest.TestCase):
 
     def test_views_at_the_edges_and_of_tiny_pictures(self) -> None:
         picture = LinearPicture.with_pyramid(smooth(17, 16), 1 / 65535)
-        for view in (View(16, 15, 9, 9, 9, 9), View(0, 0, 17, 16, 5, 5), View(0, 0, 17, 16, 99, 99)):
+        for view in (
+            View(16, 15, 9, 9, 9, 9),
+            View(0, 0, 17, 16, 5, 5),
+            View(0, 0, 17, 16, 99, 99),
+        ):
             light = picture.cut(view)
             self.assertGreater(min(light.shape[:2]), 0)
             self.assertLessEqual(max(light.shape[:2]), 17)
@@ -194,7 +202,9 @@ class ReadingTest(unittest.TestCase):
         light = np.full((100, 100, 3), 3000, np.uint16)
         light[:10], light[10:40] = 65535, 0
         picture = LinearPicture.with_pyramid(light, 8 / 65535)
-        reading = Darkroom().readings("c", picture, shelf.light_path(Recipe(paper=PaperSettings(grade=5))))
+        reading = Darkroom().readings(
+            "c", picture, shelf.light_path(Recipe(paper=PaperSettings(grade=5)))
+        )
         self.assertAlmostEqual(reading.capture_clipped, 0.10, places=6)
         self.assertAlmostEqual(reading.paper_white, 0.10, places=6)
         self.assertAlmostEqual(reading.paper_black, 0.30, places=6)

@@ -1,0 +1,213 @@
+import base64
+import subprocess
+import sys
+import tempfile
+import time
+import unittest
+from pathlib import Path
+
+import numpy as np
+import tifffile
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
+
+from silvrin.bench.browser import chromium, demo_server
+from silvrin.demo_job import captures_folder
+
+CANVAS = """
+const c = document.querySelector('canvas');
+const d = c.getContext('2d').getImageData(0, 0, c.width, c.height).data;
+let text = '';
+for (let i = 0; i < d.length; i += 32768) text += String.fromCharCode(...d.subarray(i, i + 32768));
+return [c.width, c.height, btoa(text)];
+"""
+
+
+class Journey(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+        self.page = chromium(self.folder / "profile")
+        self.addCleanup(self.page.quit)
+
+    def wait(self, condition, seconds: float = 30):
+        return WebDriverWait(self.page, seconds, 0.05).until(lambda _: condition())
+
+    def all(self, selector: str) -> list:
+        return self.page.find_elements(By.CSS_SELECTOR, selector)
+
+    def one(self, selector: str):
+        return self.wait(lambda: next(iter(self.all(selector)), None))
+
+    def button(self, text: str):
+        find = f"//button[normalize-space()='{text}' or @aria-label='{text}']"
+        return self.wait(lambda: next(iter(self.page.find_elements(By.XPATH, find)), None))
+
+    def station(self, name: str) -> None:
+        tab = next(t for t in self.all("[role=tab]") if t.text.startswith(name))
+        tab.click()
+
+    def pixels(self) -> np.ndarray:
+        width, height, data = self.page.execute_script(CANVAS)
+        raw = np.frombuffer(base64.b64decode(data), np.uint8)
+        return raw.reshape(height, width, 4)[..., :3]
+
+    def changed(self, before: np.ndarray) -> np.ndarray:
+        def other():
+            now = self.pixels()
+            if now.shape == before.shape and (now == before).all():
+                return None
+            time.sleep(0.3)  # and it has come to rest
+            later = self.pixels()
+            return [now] if now.shape == later.shape and (now == later).all() else None
+
+        return self.wait(other)[0]
+
+    def assert_quiet(self, allowed: str = "422") -> None:
+        """No errors in the console, but for the refusal of a file that is no capture."""
+        log = self.page.get_log("browser")
+        said = [e for e in log if e["level"] == "SEVERE" and allowed not in e["message"]]
+        self.assertEqual(said, [])
+
+
+class FirstPrintTest(Journey):
+    def setUp(self) -> None:
+        super().setUp()
+        self.home = self.folder / "home"
+        command = [sys.executable, "-m", "silvrin", "serve", "--home", self.home, "--port", "8720"]
+        server = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
+        self.addCleanup(server.communicate)
+        self.addCleanup(server.terminate)
+        self.address = server.stdout.readline().split()[4]
+
+    def test_from_an_empty_library_to_a_delivered_print(self) -> None:
+        page = self.page
+        page.get(self.address)
+        self.wait(lambda: "Drop captures anywhere" in page.find_element(By.TAG_NAME, "main").text)
+
+        # take in one capture, and one file that is none
+        bad = self.folder / "notes.jpg"
+        bad.write_text("no picture")
+        capture = captures_folder() / "01 glaze bench.dng"
+        self.one("input[type=file]").send_keys(f"{capture}\n{bad}")
+        listed = "[aria-label='Being taken in'] li"
+        self.wait(lambda: "2 of 2" in self.one("[aria-label='Being taken in']").text)
+        by_name = {li.text.split("\n")[0]: li.text for li in self.all(listed)}
+        self.assertIn("on the sheet", by_name["01 glaze bench.dng"])
+        self.assertIn("refused", by_name["notes.jpg"])
+        self.assertIn("not an image", by_name["notes.jpg"])
+
+        # mark it by key, and open it
+        frame = self.one("[data-frame]")
+        frame.click()
+        frame.send_keys("o")
+        self.wait(lambda: "1 ringed" in page.find_element(By.TAG_NAME, "main").text)
+        self.button("Make print").click()
+        self.one("canvas[role=img]")
+        self.wait(lambda: self.pixels().shape[1] > 300)
+        first = self.pixels()
+        self.assertTrue((first[..., 0] == first[..., 2]).all())
+        self.assertGreater(first.std(), 20)
+
+        # filter, grade, undo, redo
+        shares = [li.get_attribute("aria-label") for li in self.all("[aria-label='Zone staff'] li")]
+        self.assertEqual(len(shares), 11)
+        next(b for b in self.all("[role=radio]") if b.text == "No. 25").click()
+        red = self.changed(first)
+        self.assertIn("× 8", self.one("[aria-label='Light station']").text)
+        self.station("Paper")
+        grade = self.one("[role=slider][aria-label=Grade]")
+        for _ in range(4):
+            grade.send_keys(Keys.ARROW_RIGHT)
+        hard = self.changed(red)
+        self.wait(lambda: self.button("Undo").is_enabled())
+        self.wait(lambda: "Grade 3" in (self.button("Undo").get_attribute("title") or ""))
+        self.button("Undo").click()
+        self.wait(lambda: (self.pixels() == red).all())
+        ActionChains(page).key_down(Keys.CONTROL).key_down(Keys.SHIFT).send_keys("z").key_up(
+            Keys.SHIFT
+        ).key_up(Keys.CONTROL).perform()
+        self.wait(lambda: (self.pixels() == hard).all())
+
+        # a typed value, and one that cannot be
+        typed = self.one("input[aria-label=Grade]")
+        typed.send_keys(Keys.CONTROL, "a")
+        typed.send_keys("99", Keys.ENTER)
+        self.wait(lambda: self.one("input[aria-label=Grade]").get_attribute("value") == "5")
+        hardest = self.changed(hard)
+        self.wait(lambda: "Grade 5" in (self.button("Undo").get_attribute("title") or ""))
+
+        # all of it is there after a restart of the window
+        page.refresh()
+        self.wait(lambda: self.all("canvas") and self.pixels().shape == hardest.shape)
+        self.wait(lambda: (self.pixels() == hardest).all())
+
+        # hold C for the colour capture
+        ActionChains(page).key_down("c").perform()
+        colour = self.changed(hardest)
+        self.assertGreater(np.abs(colour[..., 0].astype(int) - colour[..., 2]).mean(), 10)
+        ActionChains(page).key_up("c").perform()
+        self.wait(lambda: (self.pixels() == hardest).all())
+
+        # 100 %, dragged
+        page.find_element(By.XPATH, "//button[contains(., '100 %')]").click()
+        full = self.changed(hardest)
+        ActionChains(page).drag_and_drop_by_offset(self.one("canvas"), -150, -90).perform()
+        moved = self.changed(full)
+        self.assertTrue((moved[:-90, :-150] == full[90:, 150:]).all())
+
+        # deliver, and find at 100 % what was delivered
+        self.button("Deliver").click()
+        self.one("[role=dialog]")
+        page.find_element(By.XPATH, "//div[@role='dialog']//button[.='Deliver']").click()
+        self.wait(lambda: "The print is finished" in self.one("[role=dialog]").text)
+        (file,) = (self.home / "delivered").iterdir()
+        self.assertIn(file.name, self.one("[role=dialog]").text)
+        delivered = tifffile.imread(file).astype(float) / 257
+        self.assertEqual(delivered.shape, (1600, 2400))
+        seen, (height, width) = moved[..., 0].astype(float), moved.shape[:2]
+        fits = [
+            (y, x)
+            for y in range(1600 - height + 1)
+            for x in np.flatnonzero(np.abs(delivered[y, : 2401 - width] - seen[0, 0]) < 1)
+            if np.abs(delivered[y, x : x + width : 40] - seen[0, ::40]).max() < 1
+            and np.abs(delivered[y : y + height, x : x + width] - seen).max() < 1
+        ]
+        self.assertEqual(len(fits), 1)
+        self.assert_quiet()
+
+
+class DemoTest(Journey):
+    def test_first_screen_holds_captures_and_a_finished_print(self) -> None:
+        with demo_server() as address:
+            self.page.get(address)
+            self.wait(lambda: len(self.all("[data-frame] img")) >= 2)
+            sources = [img.get_attribute("src") for img in self.all("[data-frame] img")]
+            self.assertEqual(sum("show=print" in s for s in sources), 1)
+            self.wait(
+                lambda: self.page.execute_script(
+                    "return [...document.images].every(i => i.complete && i.naturalWidth > 100)"
+                )
+            )
+            # nothing is fetched from anywhere else
+            names = self.page.execute_script(
+                "return performance.getEntriesByType('resource').map(e => e.name)"
+            )
+            self.assertEqual([n for n in names if not n.startswith((address, "data:"))], [])
+            # every control can be reached by keyboard and has a name
+            names = set()
+            for _ in range(20):
+                self.page.switch_to.active_element.send_keys(Keys.TAB)
+                names.add(self.page.switch_to.active_element.accessible_name)
+            self.assertIn("Frame 1, Glaze bench", names)
+            self.assertNotIn(
+                "", names - {self.page.find_element(By.TAG_NAME, "body").accessible_name}
+            )
+            self.assert_quiet()
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,91 @@
+import errno
+import io
+import unittest
+from unittest import mock
+
+import numpy as np
+import tifffile
+from PIL import Image, ImageCms
+
+from silvrin import shelf
+from silvrin.core.picture import LinearPicture
+from silvrin.core.recipe import Recipe
+from silvrin.core.render import strips
+from silvrin.errors import DiskFull, Dropped, SilvrinError
+from silvrin.files.deliver import deliver, free_name, whole_or_nothing
+from tests.core.test_render import smooth
+from tests.files.test_capture import Folder
+
+
+class DeliverTest(Folder):
+    def setUp(self) -> None:
+        super().setUp()
+        self.picture = LinearPicture([smooth(640, 431)], 1 / 65535)
+        self.path = shelf.light_path(Recipe())
+
+    def test_tiff_is_read_by_independent_libraries(self) -> None:
+        target, shares = self.folder / "print.tif", []
+        with mock.patch("silvrin.core.render.STRIP_PIXELS", 640 * 100):
+            size = deliver(self.picture, self.path, target, "tiff", progress=shares.append)
+        self.assertEqual(size, (640, 431))
+        self.assertEqual(shares[-1], 1.0)
+        self.assertEqual(shares, sorted(shares))
+        wanted = np.concatenate(list(strips(self.picture, self.path)))
+        with Image.open(target) as seen:  # Pillow
+            self.assertEqual(seen.mode, "I;16")
+            np.testing.assert_array_equal(np.asarray(seen), wanted)
+            profile = ImageCms.ImageCmsProfile(io.BytesIO(seen.info["icc_profile"]))  # LittleCMS
+        self.assertEqual(profile.profile.xcolor_space.strip(), "GRAY")
+        with tifffile.TiffFile(target) as file:
+            self.assertEqual(file.pages[0].bitspersample, 16)
+
+    def test_jpeg_shows_its_numbers_through_its_profile(self) -> None:
+        target = self.folder / "print.jpg"
+        deliver(self.picture, self.path, target, "jpeg")
+        wanted = np.concatenate(list(strips(self.picture, self.path, bits=8)))
+        with Image.open(target) as seen:
+            self.assertLess(np.abs(np.asarray(seen).astype(int) - wanted).mean(), 1.0)
+            grey = ImageCms.ImageCmsProfile(io.BytesIO(seen.info["icc_profile"]))
+        # LittleCMS takes the grey numbers to sRGB: the same numbers, since the curve is sRGB's
+        ramp = Image.fromarray(np.arange(256, dtype=np.uint8)[None])
+        shown = ImageCms.profileToProfile(
+            ramp, grey, ImageCms.createProfile("sRGB"), outputMode="RGB"
+        )
+        self.assertLessEqual(
+            np.abs(np.asarray(shown)[0, :, 1].astype(int) - np.arange(256)).max(), 1
+        )
+
+    def test_reduced_size(self) -> None:
+        size = deliver(self.picture, self.path, self.folder / "s.jpg", "jpeg", 320)
+        self.assertEqual(size, (320, 216))
+        with Image.open(self.folder / "s.jpg") as seen:
+            self.assertEqual(seen.size, size)
+
+    def test_nothing_half_written_stays(self) -> None:
+        target = self.folder / "print.tif"
+        target.write_bytes(b"an older print")
+        full = OSError(errno.ENOSPC, "No space left on device")
+        with (
+            mock.patch("silvrin.files.deliver.os.fsync", side_effect=full),
+            self.assertRaisesRegex(DiskFull, "disk is full; nothing was written"),
+        ):
+            deliver(self.picture, self.path, target, "tiff")
+        with self.assertRaises(Dropped):
+            deliver(self.picture, self.path, target, "tiff", wanted=lambda: False)
+        with self.assertRaises(RuntimeError), whole_or_nothing(target):
+            raise RuntimeError("in the middle")
+        self.assertEqual([f.name for f in self.folder.iterdir()], ["print.tif"])
+        self.assertEqual(target.read_bytes(), b"an older print")
+
+    def test_a_folder_that_is_not_there(self) -> None:
+        with self.assertRaisesRegex(SilvrinError, "cannot be written"):
+            deliver(self.picture, self.path, self.folder / "no" / "print.tif", "tiff")
+
+    def test_names_never_overwrite(self) -> None:
+        (self.folder / "a.tif").touch()
+        (self.folder / "a 2.tif").touch()
+        self.assertEqual(free_name(self.folder, "a", "tiff").name, "a 3.tif")
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,165 @@
+import sqlite3
+import unittest
+from pathlib import Path
+from unittest import mock
+
+import numpy as np
+from PIL import Image
+
+from silvrin.core.recipe import PaperSettings, Recipe
+from silvrin.errors import BadCapture, Conflict, DiskFull, NotFound, SilvrinError
+from silvrin.store import prints, rolls
+from silvrin.store.library import Library, open_library
+from silvrin.store.migrations import STEPS, migrate
+from tests.files.test_capture import Folder
+
+
+def picture_file(folder: Path, name: str = "a.png", seed: int = 0) -> Path:
+    rng = np.random.default_rng(seed)
+    Image.fromarray(rng.integers(0, 255, (60, 90, 3), dtype=np.uint8)).save(folder / name)
+    return folder / name
+
+
+class WithLibrary(Folder):
+    def setUp(self) -> None:
+        super().setUp()
+        self.home = self.folder / "home"
+        self.library = Library(self.home)
+        with self.library.database.write() as connection:
+            self.roll = rolls.add_roll(connection, "Test roll")
+
+    def files_of(self, name: str) -> list[Path]:
+        return [p for p in (self.home / name).rglob("*") if p.is_file()]
+
+
+class LibraryTest(WithLibrary):
+    def test_originals_are_copied_by_hash_and_never_changed(self) -> None:
+        source = picture_file(self.folder, "03 jug.png")
+        frame = rolls.frame(
+            self.library.database.read, self.library.take_in_file(source, self.roll)
+        )
+        original = self.library.original(frame.sha256)
+        self.assertEqual(original.read_bytes(), source.read_bytes())
+        self.assertEqual(original.stat().st_mode & 0o222, 0)
+        self.assertEqual((frame.title, frame.width, frame.height), ("Jug", 90, 60))
+        again = self.library.take_in_file(picture_file(self.folder, "copy.png"), self.roll)
+        self.assertEqual(again, frame.id)
+        self.assertEqual(len(self.files_of("originals")), 1)
+        self.assertEqual(self.files_of("incoming"), [])
+
+    def test_developed_light_is_made_again_when_it_is_gone(self) -> None:
+        frame = self.library.take_in_file(picture_file(self.folder), self.roll)
+        sha256 = rolls.frame(self.library.database.read, frame).sha256
+        light = self.library.picture(sha256).levels[0].copy()
+        for file in self.files_of("cache"):
+            file.unlink()
+        fresh = Library(self.home).picture(sha256)
+        np.testing.assert_array_equal(fresh.levels[0], light)
+        self.assertTrue(self.files_of("cache"))
+
+    def test_what_cannot_be_read_leaves_nothing(self) -> None:
+        bad = self.folder / "bad.jpg"
+        bad.write_bytes(b"not a picture at all")
+        with self.assertRaises(BadCapture):
+            self.library.take_in_file(bad, self.roll)
+        with self.assertRaises(NotFound):
+            self.library.take_in_file(picture_file(self.folder), 99)
+        for name in ("../../etc/passwd", "a/b.png", "", "..", "x" * 300):
+            with self.assertRaises(BadCapture):
+                self.library.take_in(self.library.receive([b"data"]), name, self.roll)
+        for name in ("originals", "incoming", "cache"):
+            self.assertEqual(self.files_of(name), [])
+        self.assertEqual(rolls.frames_of(self.library.database.read, self.roll), [])
+
+    def test_a_full_disk_leaves_nothing(self) -> None:
+        source = picture_file(self.folder)
+        full = OSError(28, "No space left on device")
+        for place in ("silvrin.store.library.os.fsync", "silvrin.files.deliver.os.fsync"):
+            with mock.patch(place, side_effect=full), self.assertRaises(DiskFull):
+                self.library.take_in_file(source, self.roll)
+            self.assertEqual(self.files_of("incoming") + self.files_of("originals"), [])
+        self.assertTrue(self.library.take_in_file(source, self.roll))
+
+    def test_what_a_crash_left_is_cleared(self) -> None:
+        (self.home / "incoming" / "half").write_bytes(b"...")
+        self.library.clear_incoming()
+        self.assertEqual(self.files_of("incoming"), [])
+
+    def test_a_home_that_cannot_be(self) -> None:
+        file = self.folder / "file"
+        file.write_text("x")
+        with self.assertRaisesRegex(SilvrinError, "--home needs a folder"):
+            open_library(file)
+        (self.folder / "odd").mkdir()
+        (self.folder / "odd" / "library.sqlite").write_text("this is no database" * 100)
+        with self.assertRaisesRegex(SilvrinError, "cannot be opened"):
+            Library(self.folder / "odd")
+
+
+class PrintTest(WithLibrary):
+    def setUp(self) -> None:
+        super().setUp()
+        self.frame = self.library.take_in_file(picture_file(self.folder), self.roll)
+        self.read = self.library.database.read
+        self.write = self.library.database.write
+
+    def grade(self, print_id: int, base: int, grade: float) -> prints.Print:
+        with self.write() as connection:
+            recipe = Recipe(paper=PaperSettings(grade=grade))
+            return prints.change_print(connection, print_id, base, recipe, f"Grade {grade}")
+
+    def test_every_change_is_kept_through_undo_redo_and_restart(self) -> None:
+        with self.write() as connection:
+            first = prints.add_print(connection, self.frame, "P", Recipe())
+        second = self.grade(first.id, first.head, 3)
+        third = self.grade(first.id, second.head, 4)
+        with self.write() as connection:
+            back = prints.undo(connection, first.id, third.head)
+            self.assertEqual((back.recipe.paper.grade, back.redo), (3, "Grade 4"))
+            back = prints.undo(connection, first.id, back.head)
+            self.assertEqual((back.recipe.paper.grade, back.undo), (2, None))
+            self.assertEqual(prints.undo(connection, first.id, back.head).head, back.head)
+        other = self.grade(first.id, back.head, 5)  # a new branch; the old one stays
+        database = Library(self.home).database
+        with database.write() as connection:
+            self.assertEqual(prints.get_print(connection, first.id), other)
+            back = prints.undo(connection, first.id, other.head)
+            self.assertEqual(prints.redo(connection, first.id, back.head).head, other.head)
+            kept = connection.execute("SELECT label FROM changes ORDER BY id").fetchall()
+        labels = [row["label"] for row in kept]
+        self.assertEqual(labels, ["New print", "Grade 3", "Grade 4", "Grade 5"])
+
+    def test_two_windows_do_not_overwrite_each_other(self) -> None:
+        with self.write() as connection:
+            first = prints.add_print(connection, self.frame, "P", Recipe())
+        self.grade(first.id, first.head, 3)
+        with self.assertRaisesRegex(Conflict, "changed elsewhere"):
+            self.grade(first.id, first.head, 4)
+        self.assertEqual(prints.get_print(self.read, first.id).recipe.paper.grade, 3)
+
+    def test_a_write_that_fails_keeps_nothing(self) -> None:
+        with self.assertRaises(ZeroDivisionError), self.write() as connection:
+            rolls.add_roll(connection, "never")
+            _ = 1 / 0
+        self.assertEqual([r.name for r in rolls.all_rolls(self.read)], ["Test roll"])
+        with self.assertRaises(sqlite3.OperationalError):
+            self.read.execute("DELETE FROM rolls")
+
+
+class MigrationTest(unittest.TestCase):
+    def test_each_step_once_with_its_ledger_row_or_not_at_all(self) -> None:
+        connection = sqlite3.connect(":memory:", isolation_level=None)
+        migrate(connection)
+        migrate(connection)
+        steps = [row[0] for row in connection.execute("SELECT step FROM ledger")]
+        self.assertEqual(steps, [name for name, _ in STEPS])
+        broken = (*STEPS, ("999 broken", "CREATE TABLE half (id INTEGER) STRICT; CREATE NONSENSE;"))
+        with mock.patch("silvrin.store.migrations.STEPS", broken), self.assertRaises(sqlite3.Error):
+            migrate(connection)
+        tables = {row[0] for row in connection.execute("SELECT name FROM sqlite_master")}
+        self.assertNotIn("half", tables)
+        self.assertFalse(connection.in_transaction)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,221 @@
+import json
+import struct
+import time
+import unittest
+from pathlib import Path
+from unittest import mock
+
+import numpy as np
+from fastapi.testclient import TestClient
+from starlette.websockets import WebSocketDisconnect
+
+from silvrin import shelf
+from silvrin.core.picture import View
+from silvrin.core.recipe import PaperSettings, Recipe
+from silvrin.core.render import Darkroom
+from silvrin.store import rolls
+from silvrin.web import guard
+from silvrin.web.app import create_app
+from silvrin.web.document import document
+from tests.store.test_library import WithLibrary, picture_file
+
+HOST = "127.0.0.1:8420"
+BINARY = {"content-type": "application/octet-stream"}
+DOCS = Path(__file__).parents[2] / "docs"
+
+
+class WithServer(WithLibrary):
+    def setUp(self) -> None:
+        super().setUp()
+        self.client = TestClient(create_app(self.library), base_url=f"http://{HOST}")
+        self.addCleanup(self.client.close)
+
+    def send(self, data: bytes, name: str = "a.png"):
+        url = f"/api/rolls/{self.roll}/frames"
+        return self.client.post(url, params={"name": name}, content=data, headers=BINARY)
+
+    def frame(self) -> dict:
+        return self.send(picture_file(self.folder).read_bytes()).json()
+
+
+class GuardTest(WithServer):
+    def test_foreign_hosts_and_origins_are_refused(self) -> None:
+        for headers in (
+            {"host": "silvrin.example"},
+            {"host": "127.0.0.1.example:8420"},
+            {"origin": "http://silvrin.example"},
+            {"origin": "null"},
+            {"origin": "http://127.0.0.1:9999"},
+        ):
+            answer = self.client.get("/api/rolls", headers=headers)
+            self.assertEqual(answer.status_code, 403, headers)
+            self.assertEqual(answer.headers["content-type"], "application/problem+json")
+            with self.assertRaises(WebSocketDisconnect):
+                self.client.websocket_connect(
+                    "/api/live/1", headers={"host": HOST, **headers}
+                ).__enter__()
+        own = {"origin": "http://127.0.0.1:8420"}
+        self.assertEqual(self.client.get("/api/rolls", headers=own).status_code, 200)
+        for host in ("localhost:8420", "[::1]:8420"):
+            self.assertEqual(self.client.get("/api/rolls", headers={"host": host}).status_code, 200)
+
+    def test_bodies_are_bounded_stated_or_not(self) -> None:
+        many = b"[" + b" " * (2 << 20) + b"]"
+        json_type = {"content-type": "application/json"}
+        stated = self.client.post("/api/rolls", content=many, headers=json_type)
+        self.assertEqual(stated.status_code, 413)
+        pieces = (many[i : i + 65536] for i in range(0, len(many), 65536))
+        unstated = self.client.post("/api/rolls", content=pieces, headers=json_type)
+        self.assertEqual(unstated.status_code, 413)
+        with mock.patch.object(guard, "MOST_UPLOAD", 1000):
+            answer = self.client.post(
+                f"/api/rolls/{self.roll}/frames?name=a.png",
+                content=(b"x" * 600 for _ in range(4)),
+                headers=BINARY,
+            )
+        self.assertEqual(answer.status_code, 413)
+        self.assertEqual(self.files_of("incoming"), [])
+
+
+class ResourceTest(WithServer):
+    def test_from_file_to_delivered_print(self) -> None:
+        frame = self.frame()
+        colour = self.client.get(f"/api/frames/{frame['id']}/thumbnail")
+        self.assertEqual(colour.headers["content-type"], "image/jpeg")
+        made = self.client.post(f"/api/frames/{frame['id']}/prints", json={"name": "P"}).json()
+        change = {"base": made["head"], "label": "Grade 4", "recipe": {"paper": {"grade": 4}}}
+        changed = self.client.post(f"/api/prints/{made['id']}/changes", json=change).json()
+        self.assertEqual(changed["recipe"]["paper"]["grade"], 4)
+        stale = self.client.post(f"/api/prints/{made['id']}/changes", json=change)
+        self.assertEqual(stale.status_code, 409)
+        undone = self.client.post(f"/api/prints/{made['id']}/undo", json={"base": changed["head"]})
+        self.assertEqual(undone.json()["redo"], "Grade 4")
+
+        url = f"/api/prints/{made['id']}/deliveries"
+        job = self.client.post(url, json={"format": "tiff"}).json()
+        for _ in range(200):
+            job = self.client.get(f"/api/deliveries/{job['id']}").json()
+            if job["state"] in ("done", "failed"):
+                break
+            time.sleep(0.02)
+        self.assertEqual((job["state"], job["width"], job["height"]), ("done", 90, 60))
+        file = self.client.get(f"/api/deliveries/{job['id']}/file")
+        self.assertEqual(len(file.content), job["bytes"])
+        self.assertEqual(Path(job["file"]).parent, self.home / "delivered")
+        kept = self.library.database.read.execute("SELECT file FROM deliveries").fetchone()
+        self.assertEqual(kept["file"], job["file"])
+
+    def test_marks(self) -> None:
+        frame = self.frame()
+        url = f"/api/frames/{frame['id']}"
+        self.assertEqual(self.client.patch(url, json={"mark": "ring"}).json()["mark"], "ring")
+        self.assertEqual(self.client.get("/api/rolls").json()[0]["ringed"], 1)
+        self.assertEqual(self.client.patch(url, json={"mark": "heart"}).status_code, 422)
+
+    def test_bad_input_is_explained_and_the_server_goes_on(self) -> None:
+        cases = [
+            (self.send(b""), 422, "0 bytes"),
+            (self.send(b"Dear diary", "diary.jpg"), 422, "diary.jpg"),
+            (self.send(b"x", "../../evil.png"), 422, "'../../evil.png' is not a file name"),
+            (self.client.get("/api/frames/77"), 404, "frame 77"),
+            (self.client.get("/api/frames/x"), 422, "frame_id"),
+            (self.client.get("/api/nothing"), 404, ""),
+            (self.client.post("/api/rolls", json={"name": ""}), 422, "name"),
+            (self.client.post("/api/rolls", json={"name": "a", "b": 1}), 422, "b is not a field"),
+            (self.client.post("/api/rolls", content=b"{"), 422, "body"),
+        ]
+        frame = self.frame()["id"]
+        for recipe, part in (
+            ({"paper": {"grade": 9}}, "recipe.paper.grade"),
+            ({"stop bath": 1}, "recipe.stop bath is not a field"),
+            ({"film": {"stock": "gone-400"}}, "'gone-400' is not on the shelf"),
+        ):
+            answer = self.client.post(f"/api/frames/{frame}/prints", json={"recipe": recipe})
+            cases.append((answer, 422, part))
+        for answer, status, part in cases:
+            self.assertEqual(answer.status_code, status, answer.text)
+            self.assertEqual(answer.headers["content-type"], "application/problem+json")
+            self.assertIn(part, answer.json()["detail"])
+        self.assertEqual(self.files_of("incoming"), [])
+        self.assertEqual(self.client.get(f"/api/frames/{frame}").json()["prints"], [])
+
+    def test_the_api_document_and_its_types_are_up_to_date(self) -> None:
+        self.assertEqual((DOCS / "openapi.json").read_text(), document(), "run: make types")
+
+
+class LiveTest(WithServer):
+    def setUp(self) -> None:
+        super().setUp()
+        self.frame_id = self.frame()["id"]
+        sha256 = rolls.frame(self.library.database.read, self.frame_id).sha256
+        self.picture = self.library.picture(sha256)
+
+    def connect(self, frame: int):
+        return self.client.websocket_connect(f"/api/live/{frame}", headers={"host": HOST})
+
+    def wish(self, seq: int, grade: float = 2, **more: object) -> str:
+        view = {"left": 10, "top": 5, "width": 40, "height": 30, "out_width": 40, "out_height": 30}
+        recipe = {"paper": {"grade": grade}}
+        return json.dumps({"seq": seq, "recipe": recipe, "view": view, **more})
+
+    @staticmethod
+    def parse(message: bytes) -> tuple[dict, np.ndarray]:
+        (length,) = struct.unpack("<I", message[:4])
+        header = json.loads(message[4 : 4 + length])
+        shape = (header["height"], header["width"], header["channels"])
+        return header, np.frombuffer(message[4 + length :], np.uint8).reshape(shape)
+
+    def test_pixels_are_those_of_the_light_path(self) -> None:
+        with self.connect(self.frame_id) as socket:
+            socket.send_text(self.wish(7, grade=3))
+            header, pixels = self.parse(socket.receive_bytes())
+            socket.send_text(self.wish(8, show="colour"))
+            colour, _ = self.parse(socket.receive_bytes())
+        path = shelf.light_path(Recipe(paper=PaperSettings(grade=3)))
+        wanted = Darkroom().view("w", self.picture, path, View(10, 5, 40, 30, 40, 30))
+        np.testing.assert_array_equal(pixels[..., 0], wanted)
+        self.assertEqual((header["seq"], colour["seq"], colour["channels"]), (7, 8, 3))
+        reading = header["reading"]
+        self.assertEqual(sum(reading["histogram"]), 90 * 60)  # of the whole picture
+        for shares in (reading["scene_zones"], reading["print_values"]):
+            self.assertAlmostEqual(sum(shares), 1, places=6)
+        self.assertAlmostEqual(header["facts"]["time"], path.time)
+
+    def test_newest_wish_wins_and_stale_ones_are_dropped(self) -> None:
+        from silvrin.web import live
+
+        slow = live.answer
+
+        def slowly(*arguments):
+            time.sleep(0.2)
+            return slow(*arguments)
+
+        with (
+            mock.patch.object(live, "answer", slowly),
+            self.connect(self.frame_id) as socket,
+        ):
+            for seq in range(1, 21):
+                socket.send_text(self.wish(seq))
+                time.sleep(0.005)
+            seen = [self.parse(socket.receive_bytes())[0]["seq"]]
+            while seen[-1] != 20:
+                seen.append(self.parse(socket.receive_bytes())[0]["seq"])
+        self.assertLessEqual(len(seen), 3)
+
+    def test_a_bad_wish_is_explained_and_the_next_one_served(self) -> None:
+        with self.connect(self.frame_id) as socket:
+            for wish, part in (
+                (self.wish(1, grade=8), "recipe.paper.grade"),
+                ("{", "JSON"),
+                (self.wish(3).replace('"width": 40', '"width": 0'), "view.width"),
+            ):
+                socket.send_text(wish)
+                self.assertIn(part, socket.receive_json()["detail"])
+            socket.send_text(self.wish(4))
+            self.assertEqual(self.parse(socket.receive_bytes())[0]["seq"], 4)
+        with self.connect(999) as socket:
+            self.assertIn("frame 999", socket.receive_json()["detail"])
+
+
+if __name__ == "__main__":
+    unittest.main()
