@@ -83,7 +83,7 @@ def plain_chain() -> list[Row]:
         padded = np.pad(negative, half, mode="edge")
         rows = sum(w * padded[i : i + HEIGHT] for i, w in enumerate(weights))
         soft = sum(w * rows[:, i : i + WIDTH] for i, w in enumerate(weights))
-        return np.rint(np.interp(soft + noise, steps, paper)).astype(np.uint8)
+        return np.asarray(np.rint(np.interp(soft + noise, steps, paper)), np.uint8)
 
     works: list[tuple[str, Callable[[], object]]] = [("plain NumPy", plain_numpy)]
     try:

@@ -42,7 +42,7 @@ def capture(connection: sqlite3.Connection, sha256: str) -> Capture:
 
 
 def add_capture(connection: sqlite3.Connection, new: Capture) -> None:
-    """Keep a capture; one that is known stays as it is."""
+    """Keep a capture; a row that is there already stays as it is."""
     connection.execute(
         """
         INSERT INTO captures

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import type { Facts, Frame, Reading, Recipe, Shelf } from "../api/client";
 import type { StationName } from "../state/usePrint";
-import { development, grade, seconds, signed } from "../wording/format";
+import { development, seconds, signed, withPart } from "../wording/format";
 import {
   CapturePlot,
   DevelopmentPlot,
@@ -78,6 +78,6 @@ export const STATIONS: Station[] = [
     about: "Exposure becomes a picture.",
     plot: PaperPlot,
     says: (recipe, shelf) =>
-      `${named(shelf.papers, recipe.paper.paper ?? "")} · grade ${grade(recipe.paper.grade ?? 2)}`,
+      `${named(shelf.papers, recipe.paper.paper ?? "")} · grade ${withPart(recipe.paper.grade ?? 2)}`,
   },
 ];

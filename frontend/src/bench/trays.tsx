@@ -5,7 +5,16 @@ import { fieldOf } from "../api/client";
 import { Slider } from "../parts/Slider";
 import { SPECTRUM, wavelengthColour } from "../parts/spectrum";
 import type { Change, StationName } from "../state/usePrint";
-import { development, grade, seconds, share, shutter, signed, stops } from "../wording/format";
+import {
+  development,
+  readWithPart,
+  seconds,
+  share,
+  shutter,
+  signed,
+  stops,
+  withPart,
+} from "../wording/format";
 import { STATIONS } from "./stations";
 
 export interface TrayProps {
@@ -316,7 +325,7 @@ function DevelopmentControls({ recipe, schema, facts, change }: TrayProps) {
         step={field.step}
         home={0}
         show={development}
-        read={(text) => Number.parseFloat(text.replace(/[Nn\s]/g, "").replace("−", "-") || "0")}
+        read={(text) => readWithPart(text.replace(/^\s*n\s*$/i, "0"))}
         onPreview={(value) => change("development", { n: value })}
         onCommit={(value) => change("development", { n: value }, development(value))}
       />
@@ -409,13 +418,10 @@ function PaperControls({ recipe, schema, shelf, reading, change }: TrayProps) {
         max={field.maximum}
         step={field.step}
         home={Number(field.default)}
-        show={grade}
-        read={(text) => {
-          const part = { "¼": 0.25, "½": 0.5, "¾": 0.75 }[text.at(-1) ?? ""] ?? 0;
-          return Number.parseFloat(text.replace(",", ".").replace(/[¼½¾]/, "") || "0") + part;
-        }}
+        show={withPart}
+        read={readWithPart}
         onPreview={(value) => change("paper", { grade: value })}
-        onCommit={(value) => change("paper", { grade: value }, `Grade ${grade(value)}`)}
+        onCommit={(value) => change("paper", { grade: value }, `Grade ${withPart(value)}`)}
       />
       <div className="mt-1 ml-[96px] mr-[72px] flex justify-between text-small text-faint">
         <span>soft</span>

@@ -38,16 +38,36 @@ export function bytes(value: number): string {
 
 export const ROMAN = ["0", "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X"];
 
-export function development(n: number): string {
-  const text = Math.abs(n)
-    .toFixed(2)
-    .replace(/\.?0+$/, "");
-  return n === 0 ? "N" : `N${n < 0 ? "−" : "+"}${text}`;
-}
+const PARTS: [number, string][] = [
+  [0, ""],
+  [1 / 6, "⅙"],
+  [1 / 4, "¼"],
+  [1 / 3, "⅓"],
+  [1 / 2, "½"],
+  [2 / 3, "⅔"],
+  [3 / 4, "¾"],
+  [5 / 6, "⅚"],
+];
 
-export function grade(value: number): string {
-  const whole = Math.floor(value);
-  const part = { 0: "", 0.25: "¼", 0.5: "½", 0.75: "¾" }[value - whole];
+/** 2½ and the like; two decimals where no such part is near. */
+export function withPart(value: number): string {
+  const whole = Math.floor(value + 0.005);
+  const part = PARTS.find(([size]) => Math.abs(value - whole - size) < 0.006)?.[1];
   if (part === undefined) return value.toFixed(2);
   return whole === 0 && part ? part : `${whole}${part}`;
+}
+
+/** What withPart wrote, or plain numbers. */
+export function readWithPart(text: string): number {
+  const plain = text
+    .replace("−", "-")
+    .replace(",", ".")
+    .replace(/[^\d.+\-⅙¼⅓½⅔¾⅚]/g, "");
+  const part = PARTS.find(([, sign]) => sign && plain.endsWith(sign));
+  const size = Number.parseFloat(part ? plain.slice(0, -1).replace(/^[+-]?$/, "0") : plain);
+  return (Math.abs(size) + (part?.[0] ?? 0)) * (plain.startsWith("-") ? -1 : 1);
+}
+
+export function development(n: number): string {
+  return Math.abs(n) < 0.005 ? "N" : `N${n < 0 ? "−" : "+"}${withPart(Math.abs(n))}`;
 }
