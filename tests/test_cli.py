@@ -128,6 +128,12 @@ class ServeTest(Folder):
         (fake / "python3").write_text('#!/bin/sh\n[ "$1" = -c ] && exit 1\necho Python 3.9.2\n')
         (fake / "python3").chmod(0o755)
         self.assertIn("Python is too old (Python 3.9.2)", set_up())
+        (fake / "python3").unlink()
+        (fake / "python3").symlink_to(sys.executable)
+        self.assertIn("Node is missing", set_up())
+        (fake / "node").write_text('#!/bin/sh\n[ "$1" = -e ] && exit 1\necho v18.1.0\n')
+        (fake / "node").chmod(0o755)
+        self.assertIn("Node is too old (v18.1.0)", set_up())
 
 
 if __name__ == "__main__":

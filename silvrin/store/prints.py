@@ -99,7 +99,7 @@ def _check_base(connection: sqlite3.Connection, print_id: int, base: int) -> Non
     if head != base:
         raise Conflict(
             f"This print was changed elsewhere (it is at change {head}, this window at {base}). "
-            "Nothing was overwritten; load it again to go on from there."
+            "Nothing was overwritten; go on from the state it has now."
         )
 
 

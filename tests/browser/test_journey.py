@@ -94,7 +94,7 @@ class FirstPrintTest(Journey):
         capture = captures_folder() / "01 glaze bench.dng"
         self.one("input[type=file]").send_keys(f"{capture}\n{bad}")
         listed = "[aria-label='Being taken in'] li"
-        self.wait(lambda: "2 of 2" in self.one("[aria-label='Being taken in']").text)
+        self.wait(lambda: "1 of 2 taken in, 1 refused" in self.one("[aria-label='Being taken in']").text)
         by_name = {li.text.split("\n")[0]: li.text for li in self.all(listed)}
         self.assertIn("on the sheet", by_name["01 glaze bench.dng"])
         self.assertIn("refused", by_name["notes.jpg"])

@@ -64,7 +64,7 @@ const typing = (target: EventTarget | null) =>
 function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const tell = useNotice();
   const [, go] = useLocation();
-  const { print, recipe, change, undo, redo } = usePrint(opened, tell);
+  const { print, recipe, change, kept, undo, redo } = usePrint(opened, tell);
   const [station, setStation] = useState<StationName>("light");
   const [folded, setFolded] = useState(false);
   const [show, setShow] = useState<"print" | "colour">("print");
@@ -201,7 +201,13 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
           />
         </div>
       </div>
-      <DeliverDialog printId={print.id} frame={frame} open={delivering} onOpen={setDelivering} />
+      <DeliverDialog
+        printId={print.id}
+        frame={frame}
+        open={delivering}
+        onOpen={setDelivering}
+        kept={kept}
+      />
       <button type="button" className="sr-only" onClick={() => go(`/roll/${frame.roll_id}`)}>
         Back to the contact sheet
       </button>

@@ -13,13 +13,17 @@ interface DeliverDialogProps {
   frame: Frame;
   open: boolean;
   onOpen: (open: boolean) => void;
+  /** Resolves when the newest state of the print is the one that would be delivered. */
+  kept: () => Promise<void>;
 }
 
 /** From print to file: what to write, how far it is, and where it lies. */
-export function DeliverDialog({ printId, frame, open, onOpen }: DeliverDialogProps) {
+export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDialogProps) {
   const [format, setFormat] = useState<"tiff" | "jpeg">("tiff");
   const [size, setSize] = useState<"full" | "sharing">("full");
-  const order = useMutation({ mutationFn: (o: DeliveryOrder) => api.deliver(printId, o) });
+  const order = useMutation({
+    mutationFn: (o: DeliveryOrder) => kept().then(() => api.deliver(printId, o)),
+  });
   const id = order.data?.id;
   const delivery = useQuery({
     queryKey: ["delivery", id],

@@ -2,7 +2,7 @@ import { Switch } from "radix-ui";
 import type { ReactNode } from "react";
 import type { Facts, Frame, Reading, Recipe, RecipeSchema, Shelf } from "../api/client";
 import { fieldOf } from "../api/client";
-import { Slider } from "../parts/Slider";
+import { Slider, type SliderProps } from "../parts/Slider";
 import { SPECTRUM, wavelengthColour } from "../parts/spectrum";
 import type { Change, StationName } from "../state/usePrint";
 import {
@@ -92,8 +92,40 @@ function Heading({ children, aside }: { children: ReactNode; aside?: ReactNode }
   );
 }
 
-function CaptureControls({ frame, recipe, schema, reading, change }: TrayProps) {
-  const field = fieldOf(schema, "capture", "exposure");
+type StationSliderProps<S extends StationName> = {
+  tray: TrayProps;
+  station: S;
+  field: keyof Recipe[S] & string;
+  value: number;
+  /** What undo calls the change. */
+  label: (value: number) => string;
+  /** What the recipe keeps of a value. */
+  keep?: (value: number) => number | null;
+} & Partial<Pick<SliderProps, "min" | "max" | "step" | "home" | "scale" | "show" | "read">>;
+
+/** A slider of a field of the recipe; its range, step, unit and words are those of the field. */
+function StationSlider<S extends StationName>(props: StationSliderProps<S>) {
+  const { tray, station, field: name, label, keep = (value) => value, ...slider } = props;
+  const field = fieldOf(tray.schema, station, name);
+  const kept = (value: number) => ({ [name]: keep(value) }) as Partial<Recipe[S]>;
+  return (
+    <Slider
+      label={field.title}
+      description={field.description}
+      min={field.minimum}
+      max={field.maximum}
+      step={field.step}
+      home={Number(field.default)}
+      unit={field.unit}
+      {...slider}
+      onPreview={(value) => tray.change(station, kept(value))}
+      onCommit={(value) => tray.change(station, kept(value), label(value))}
+    />
+  );
+}
+
+function CaptureControls(tray: TrayProps) {
+  const { frame, recipe, reading } = tray;
   const { metadata } = frame;
   const rows: [string, string | null][] = [
     ["File", frame.file_name],
@@ -115,20 +147,13 @@ function CaptureControls({ frame, recipe, schema, reading, change }: TrayProps) 
   ];
   return (
     <>
-      <Slider
-        label={field.title}
-        description={field.description}
+      <StationSlider
+        tray={tray}
+        station="capture"
+        field="exposure"
         value={recipe.capture.exposure ?? 0}
-        min={field.minimum}
-        max={field.maximum}
-        step={field.step}
-        home={0}
-        unit={field.unit}
         show={(v) => signed(v, 2)}
-        onPreview={(exposure) => change("capture", { exposure })}
-        onCommit={(exposure) =>
-          change("capture", { exposure }, `Exposure trim ${signed(exposure)}`)
-        }
+        label={(v) => `Exposure trim ${signed(v)}`}
       />
       <Heading>As taken</Heading>
       <dl className="grid grid-cols-[72px_1fr] gap-y-1 text-note">
@@ -147,12 +172,11 @@ function CaptureControls({ frame, recipe, schema, reading, change }: TrayProps) 
   );
 }
 
-function LightControls({ recipe, schema, shelf, facts, change }: TrayProps) {
-  const field = fieldOf(schema, "light", "temperature");
+function LightControls(tray: TrayProps) {
+  const { recipe, shelf, facts, change } = tray;
   const { temperature = 5500, lens_filter = "none", compensate = true } = recipe.light;
   const glass = shelf.filters.find((f) => f.id === lens_filter);
-  const setLight = (kelvin: number, keep = true) =>
-    change("light", { temperature: kelvin }, keep ? `Light ${Math.round(kelvin)} K` : undefined);
+  const say = (kelvin: number) => `Light ${Math.round(kelvin)} K`;
   return (
     <>
       <h2 className="mb-1.5 text-note font-[560]">Light on the film</h2>
@@ -162,25 +186,20 @@ function LightControls({ recipe, schema, shelf, facts, change }: TrayProps) {
             key={light.kelvin}
             type="button"
             aria-pressed={temperature === light.kelvin}
-            onClick={() => setLight(light.kelvin)}
+            onClick={() => change("light", { temperature: light.kelvin }, say(light.kelvin))}
             className={temperature === light.kelvin ? "text-amber" : "text-soft hover:text-ink"}
           >
             {light.text}
           </button>
         ))}
       </div>
-      <Slider
-        label={field.title}
-        description={field.description}
+      <StationSlider
+        tray={tray}
+        station="light"
+        field="temperature"
         value={temperature}
-        min={field.minimum}
-        max={field.maximum}
-        step={field.step}
-        home={Number(field.default)}
-        unit={field.unit}
         show={(v) => String(Math.round(v))}
-        onPreview={(kelvin) => setLight(kelvin, false)}
-        onCommit={setLight}
+        label={say}
       />
       <Heading aside={glass?.colour}>Lens filter</Heading>
       <div role="radiogroup" aria-label="Lens filter" className="grid grid-cols-3 gap-1">
@@ -252,8 +271,8 @@ function Glass({ transmittance }: { transmittance: number[] }) {
   );
 }
 
-function FilmControls({ recipe, schema, shelf, change }: TrayProps) {
-  const field = fieldOf(schema, "film", "exposure_index");
+function FilmControls(tray: TrayProps) {
+  const { recipe, shelf, change } = tray;
   const stock = shelf.stocks.find((s) => s.id === recipe.film.stock) ?? shelf.stocks[0];
   if (!stock) return null;
   const index = recipe.film.exposure_index ?? stock.speed;
@@ -286,20 +305,19 @@ function FilmControls({ recipe, schema, shelf, change }: TrayProps) {
       </div>
       <p className="mt-2 min-h-[48px] text-note text-soft">{stock.about}</p>
       <Heading>Placement</Heading>
-      <Slider
-        label={field.title}
-        description={field.description}
+      <StationSlider
+        tray={tray}
+        station="film"
+        field="exposure_index"
         value={index}
+        keep={own}
         min={stock.speed / 16}
         max={stock.speed * 16}
         step={1 / 3}
         home={stock.speed}
         scale={LOG2}
         show={(v) => (v < 20 ? v.toFixed(1).replace(".0", "") : String(Math.round(v)))}
-        onPreview={(value) => change("film", { exposure_index: own(value) })}
-        onCommit={(value) =>
-          change("film", { exposure_index: own(value) }, `Exposure index ${Math.round(value)}`)
-        }
+        label={(v) => `Exposure index ${Math.round(v)}`}
       />
       <p className="text-note text-soft">
         {Math.abs(given) < 0.05
@@ -310,24 +328,20 @@ function FilmControls({ recipe, schema, shelf, change }: TrayProps) {
   );
 }
 
-function DevelopmentControls({ recipe, schema, facts, change }: TrayProps) {
-  const field = fieldOf(schema, "development", "n");
+function DevelopmentControls(tray: TrayProps) {
+  const { recipe, facts } = tray;
   const n = recipe.development.n ?? 0;
   const range = facts ? facts.negative_range[1] - facts.negative_range[0] : 0;
   return (
     <>
-      <Slider
-        label={field.title}
-        description={field.description}
+      <StationSlider
+        tray={tray}
+        station="development"
+        field="n"
         value={n}
-        min={field.minimum}
-        max={field.maximum}
-        step={field.step}
-        home={0}
         show={development}
         read={(text) => readWithPart(text.replace(/^\s*n\s*$/i, "0"))}
-        onPreview={(value) => change("development", { n: value })}
-        onCommit={(value) => change("development", { n: value }, development(value))}
+        label={development}
       />
       <p className="mt-2 text-note text-soft">
         {n === 0
@@ -343,33 +357,32 @@ function DevelopmentControls({ recipe, schema, facts, change }: TrayProps) {
   );
 }
 
-function EnlargerControls({ recipe, schema, facts, change }: TrayProps) {
-  const field = fieldOf(schema, "enlarger", "time");
+function EnlargerControls(tray: TrayProps) {
+  const { recipe, facts, change } = tray;
   if (!facts) return null;
   const standard = facts.standard_time;
   const time = recipe.enlarger.time ?? standard;
   const off = Math.log2(time / standard);
   const own = (value: number) =>
     Math.abs(Math.log2(value / standard)) < 0.01 ? null : Number(value.toFixed(2));
-  const set = (value: number) => {
-    const kept = own(value);
-    change("enlarger", { time: kept }, kept ? `Base exposure ${seconds(kept)} s` : "Standard time");
-  };
+  const say = (value: number) =>
+    own(value) ? `Base exposure ${seconds(value)} s` : "Standard time";
+  const set = (value: number) => change("enlarger", { time: own(value) }, say(value));
   return (
     <>
-      <Slider
-        label={field.title}
-        description={field.description}
+      <StationSlider
+        tray={tray}
+        station="enlarger"
+        field="time"
         value={time}
+        keep={own}
         min={1.5}
         max={96}
         step={1 / 12}
         home={standard}
-        unit={field.unit}
         scale={LOG2}
         show={seconds}
-        onPreview={(value) => change("enlarger", { time: own(value) })}
-        onCommit={set}
+        label={say}
       />
       <div className="mt-1 flex gap-1">
         {[-1 / 2, -1 / 3, -1 / 6, 1 / 6, 1 / 3, 1 / 2].map((step) => (
@@ -403,25 +416,21 @@ function EnlargerControls({ recipe, schema, facts, change }: TrayProps) {
   );
 }
 
-function PaperControls({ recipe, schema, shelf, reading, change }: TrayProps) {
-  const field = fieldOf(schema, "paper", "grade");
+function PaperControls(tray: TrayProps) {
+  const { recipe, shelf, reading } = tray;
   const paper = shelf.papers.find((p) => p.id === recipe.paper.paper);
   return (
     <>
       <Heading aside={paper?.surface}>{paper?.name}</Heading>
       <p className="mb-3 text-note text-soft">{paper?.about}</p>
-      <Slider
-        label={field.title}
-        description={field.description}
+      <StationSlider
+        tray={tray}
+        station="paper"
+        field="grade"
         value={recipe.paper.grade ?? 2}
-        min={field.minimum}
-        max={field.maximum}
-        step={field.step}
-        home={Number(field.default)}
         show={withPart}
         read={readWithPart}
-        onPreview={(value) => change("paper", { grade: value })}
-        onCommit={(value) => change("paper", { grade: value }, `Grade ${withPart(value)}`)}
+        label={(v) => `Grade ${withPart(v)}`}
       />
       <div className="mt-1 ml-[96px] mr-[72px] flex justify-between text-small text-faint">
         <span>soft</span>

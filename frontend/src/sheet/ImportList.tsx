@@ -11,14 +11,15 @@ const SAY = {
 /** How each file fares that is being taken in. */
 export function ImportList({ items, onClear }: { items: Import[]; onClear: () => void }) {
   if (items.length === 0) return null;
-  const done = items.filter((item) => item.stage === "done" || item.stage === "refused").length;
+  const refused = items.filter((item) => item.stage === "refused").length;
+  const taken = items.filter((item) => item.stage === "done").length;
   return (
     <section aria-label="Being taken in" className="mt-4 flex min-h-0 flex-col">
       <div className="flex items-baseline justify-between text-note text-soft">
         <h2 className="font-medium">
-          {done} of {items.length} taken in
+          {taken} of {items.length} taken in{refused > 0 && `, ${refused} refused`}
         </h2>
-        {done === items.length && (
+        {taken + refused === items.length && (
           <button type="button" onClick={onClear} className="text-soft hover:text-ink">
             Clear
           </button>
@@ -34,7 +35,9 @@ export function ImportList({ items, onClear }: { items: Import[]; onClear: () =>
               </span>
             </div>
             {item.stage === "refused" ? (
-              <p className="mt-0.5 text-small text-soft">{item.reason}</p>
+              <p className="mt-0.5 text-small text-soft">
+                {item.reason?.replace(`${item.name}: `, "")}
+              </p>
             ) : (
               <div className="mt-1 h-0.5 bg-[#3d3d3d]">
                 <div

@@ -52,18 +52,21 @@ export function usePrint(opened: Print, tell: (error: unknown) => void) {
     null,
   );
 
+  const move = useCallback((print: Print) => {
+    head.current = print.head;
+    latest.current = print.recipe as Recipe;
+    dispatch({ type: "moved", print });
+  }, []);
+
   const enqueue = useCallback(
     (work: () => Promise<void>) => {
       queue.current = queue.current.then(work).catch(async (error) => {
         tell(error);
         if (!(error instanceof Problem) || error.status !== 409) return;
-        const print = await api.print(opened.id);
-        head.current = print.head;
-        latest.current = print.recipe as Recipe;
-        dispatch({ type: "moved", print });
+        await api.print(opened.id).then(move, tell);
       });
     },
-    [tell, opened.id],
+    [tell, move, opened.id],
   );
 
   const flush = useCallback(() => {
@@ -95,14 +98,9 @@ export function usePrint(opened: Print, tell: (error: unknown) => void) {
   const step = useCallback(
     (way: "undo" | "redo") => {
       flush();
-      enqueue(async () => {
-        const print = await api[way](opened.id, head.current);
-        head.current = print.head;
-        latest.current = print.recipe as Recipe;
-        dispatch({ type: "moved", print });
-      });
+      enqueue(async () => move(await api[way](opened.id, head.current)));
     },
-    [enqueue, flush, opened.id],
+    [enqueue, flush, move, opened.id],
   );
 
   // the contact sheet shows the newest state of a print
@@ -119,5 +117,11 @@ export function usePrint(opened: Print, tell: (error: unknown) => void) {
     return () => window.removeEventListener("pagehide", flush);
   }, [flush]);
 
-  return { ...state, change, undo: () => step("undo"), redo: () => step("redo") };
+  /** Resolves when all that was done so far is kept. */
+  const kept = useCallback(() => {
+    flush();
+    return queue.current;
+  }, [flush]);
+
+  return { ...state, change, kept, undo: () => step("undo"), redo: () => step("redo") };
 }
