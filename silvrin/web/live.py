@@ -7,6 +7,7 @@ of a JSON header (4 bytes, little endian), the header (LiveFrame), then the pixe
 """
 
 import asyncio
+import logging
 import struct
 from typing import Literal
 
@@ -26,6 +27,7 @@ from ..store import rolls
 from ..store.library import Library
 
 MOST_VIEW = 8192
+LOG = logging.getLogger(__name__)
 
 
 class LiveView(BaseModel):
@@ -185,15 +187,18 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
                     await _say(socket, BadRecipe("; ".join(explain(error)) + "."), seq)
                 except SilvrinError as error:
                     await _say(socket, error, seq)
+                except WebSocketDisconnect:
+                    return
+                except Exception:
+                    LOG.exception("a wish at the live socket failed")
+                    await _say(socket, SilvrinError("The picture could not be made."), seq)
 
         worker = asyncio.create_task(work())
         try:
             while True:
                 newest = await socket.receive_text()
                 arrived.set()
-                if worker.done():
-                    worker.result()
-        except (WebSocketDisconnect, RuntimeError):
+        except WebSocketDisconnect:
             pass
         finally:
             worker.cancel()

@@ -93,9 +93,9 @@ class FirstPrintTest(Journey):
         bad.write_text("no picture")
         capture = captures_folder() / "01 glaze bench.dng"
         self.one("input[type=file]").send_keys(f"{capture}\n{bad}")
-        listed = "[aria-label='Being taken in'] li"
-        self.wait(lambda: "1 of 2 taken in, 1 refused" in self.one("[aria-label='Being taken in']").text)
-        by_name = {li.text.split("\n")[0]: li.text for li in self.all(listed)}
+        listed = "[aria-label='Being taken in']"
+        self.wait(lambda: "1 of 2 taken in, 1 refused" in self.one(listed).text)
+        by_name = {li.text.split("\n")[0]: li.text for li in self.all(f"{listed} li")}
         self.assertIn("on the sheet", by_name["01 glaze bench.dng"])
         self.assertIn("refused", by_name["notes.jpg"])
         self.assertIn("not an image", by_name["notes.jpg"])

@@ -1,8 +1,12 @@
+import { memo } from "react";
 import type { Facts, Reading } from "../api/client";
 import { Plot } from "../parts/Plot";
 import { ROMAN } from "../wording/format";
 
-/** The plot of each station, on its card (small) and in its tray. */
+/**
+ * The plot of each station, on its card (small) and in its tray. They are drawn anew only when
+ * readings arrive, not while a slider moves.
+ */
 
 interface StationPlot {
   facts: Facts;
@@ -14,7 +18,7 @@ const NM = { from: 380, to: 780, ticks: [400, 500, 600, 700], label: "wavelength
 const CARD = { width: 189, height: 40 };
 const STOP = Math.log10(2);
 
-export function CapturePlot({ reading, small }: StationPlot) {
+export const CapturePlot = memo(function CapturePlot({ reading, small }: StationPlot) {
   const counts = reading.exposure_histogram;
   const most = Math.max(...counts.slice(1, -1), 1);
   const curve = {
@@ -37,9 +41,9 @@ export function CapturePlot({ reading, small }: StationPlot) {
       lines={[{ curve, fill: "grey" }]}
     />
   );
-}
+});
 
-export function LightPlot({ facts, small }: StationPlot) {
+export const LightPlot = memo(function LightPlot({ facts, small }: StationPlot) {
   return (
     <Plot
       {...(small ? CARD : {})}
@@ -53,9 +57,9 @@ export function LightPlot({ facts, small }: StationPlot) {
       ]}
     />
   );
-}
+});
 
-export function FilmPlot({ facts, small }: StationPlot) {
+export const FilmPlot = memo(function FilmPlot({ facts, small }: StationPlot) {
   const log = {
     x: facts.sensitivity.x,
     y: facts.sensitivity.y.map((s) => Math.max(-3, Math.log10(Math.max(s, 1e-4)))),
@@ -70,9 +74,9 @@ export function FilmPlot({ facts, small }: StationPlot) {
       lines={[{ curve: log, fill: "spectrum" }]}
     />
   );
-}
+});
 
-export function DevelopmentPlot({ facts, small }: StationPlot) {
+export const DevelopmentPlot = memo(function DevelopmentPlot({ facts, small }: StationPlot) {
   const [low, high] = facts.negative_range;
   return (
     <Plot
@@ -112,9 +116,9 @@ export function DevelopmentPlot({ facts, small }: StationPlot) {
       }
     </Plot>
   );
-}
+});
 
-export function EnlargerPlot({ facts, small }: StationPlot) {
+export const EnlargerPlot = memo(function EnlargerPlot({ facts, small }: StationPlot) {
   const from = Math.log2(1.5);
   const to = Math.log2(96);
   const ticks = [1.5, 3, 6, 12, 24, 48, 96].map(Math.log2);
@@ -172,9 +176,9 @@ export function EnlargerPlot({ facts, small }: StationPlot) {
       )}
     </Plot>
   );
-}
+});
 
-export function PaperPlot({ facts, small }: StationPlot) {
+export const PaperPlot = memo(function PaperPlot({ facts, small }: StationPlot) {
   return (
     <Plot
       {...(small ? CARD : {})}
@@ -191,4 +195,4 @@ export function PaperPlot({ facts, small }: StationPlot) {
       lines={[{ curve: facts.paper }]}
     />
   );
-}
+});

@@ -26,7 +26,8 @@ def grid_spectra() -> NDArray[np.float64]:
     beyond = np.maximum(red + green - 1.0, 0.0) / 2.0
     red, green = np.clip(red - beyond, 0.0, 1.0), np.clip(green - beyond, 0.0, 1.0)
     rgb = np.stack([red, green, 1.0 - red - green], axis=-1).reshape(-1, 3)
-    return recover(3.0 * np.maximum(rgb, 0.0))
+    colours, place = np.unique(np.maximum(rgb, 0.0).round(9), axis=0, return_inverse=True)
+    return np.asarray(recover(3.0 * colours)[place.ravel()])
 
 
 def chromaticity_table(
