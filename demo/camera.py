@@ -27,7 +27,6 @@ HEADROOM = 1.0  # stops between a perfect white in full light and WHITE: Baselin
 class Shot:
     """What is written beside the picture."""
 
-    name: str
     taken: str  # "2026:05:16 10:42:00"
     shutter: Fraction
     aperture: float
@@ -36,22 +35,23 @@ class Shot:
     seed: int
 
 
-def _bell(centre: float, left: float, right: float) -> NDArray[np.float64]:
-    x = WAVELENGTHS
-    return np.asarray(np.exp(-0.5 * ((x - centre) / np.where(x < centre, left, right)) ** 2))
+# XYZ to cone responses of Hunt, Pointer and Estevez: CIE 159, from memory
+CONES = np.array([[0.38971, 0.68898, -0.07868], [-0.22981, 1.18340, 0.04641], [0.0, 0.0, 1.0]])
 
 
 def sensitivities() -> NDArray[np.float64]:
-    """(3, 53) of the sensor behind its infrared-blocking glass, relative to energy."""
-    red = _bell(600, 24, 42) + 0.05 * _bell(440, 25, 30)
-    green = _bell(532, 34, 40) + 0.03 * _bell(460, 20, 20)
-    blue = _bell(458, 28, 34)
-    cut = (
-        1.0
-        / (1.0 + np.exp((WAVELENGTHS - 668.0) / 9.0))
-        / (1.0 + np.exp((402.0 - WAVELENGTHS) / 5.0))
-    )
-    return np.stack([0.85 * red, green, 0.9 * blue]) * cut
+    """(3, 53) of the sensor behind ultraviolet- and infrared-blocking glass, relative to energy.
+
+    Shaped as a good sensor's are: cone responses pulled apart, what would be negative missing.
+    """
+    cones = np.zeros((3, len(WAVELENGTHS)))
+    cones[:, : COLOUR_MATCHING.shape[1]] = CONES @ COLOUR_MATCHING
+    long, middle, short = cones / cones.max(axis=1, keepdims=True)
+    red, green = np.clip(long - 0.75 * middle, 0, None), np.clip(middle - 0.2 * long, 0, None)
+    passed = 1.0 / (1.0 + np.exp((WAVELENGTHS - 668.0) / 9.0))
+    passed = passed / (1.0 + np.exp((402.0 - WAVELENGTHS) / 5.0))
+    raw = [0.8 * red / red.max(), green / green.max(), 0.85 * short]
+    return np.stack(raw) * passed
 
 
 def colour_matrix() -> NDArray[np.float64]:
