@@ -54,10 +54,11 @@ def encode_srgb(linear: NDArray[np.float64]) -> NDArray[np.float64]:
 
 @dataclass(frozen=True, eq=False)
 class LightPath:
-    """A recipe with its stock, filter and paper taken off the shelf."""
+    """A recipe with its stock, filters and paper taken off the shelf."""
 
     recipe: Recipe
     lens_filter: LensFilter
+    second_filter: LensFilter
     stock: Stock
     paper: Paper
 
@@ -69,19 +70,26 @@ class LightPath:
         return light(self.recipe.light.temperature)
 
     @cached_property
+    def transmittance(self) -> Spectrum:
+        """Of all glass in front of the lens, (53,)."""
+        settings = self.recipe.light
+        first = self.lens_filter.at(settings.strength)
+        return first * self.second_filter.at(settings.second_strength)
+
+    @cached_property
     def table(self) -> F32:
         """(65, 65) log2 of exposure per (r + g + b)."""
         return chromaticity_table(
             self.light,
-            self.lens_filter.transmittance,
+            self.transmittance,
             self.stock.sensitivity,
             self.recipe.light.compensate,
         )
 
     @property
     def filter_factor(self) -> float:
-        """Filter factor of the lens filter for this light and stock."""
-        return filter_factor(self.light, self.lens_filter.transmittance, self.stock.sensitivity)
+        """Filter factor of the glass in front of the lens for this light and stock."""
+        return filter_factor(self.light, self.transmittance, self.stock.sensitivity)
 
     @property
     def placement(self) -> float:

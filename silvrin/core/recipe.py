@@ -48,6 +48,25 @@ class LightSettings(Station):
     lens_filter: ItemId = Field(
         "none", title="Lens filter", description="Coloured glass in front of the lens."
     )
+    strength: float = Field(
+        1.0,
+        ge=0,
+        le=3,
+        title="Density",
+        description="How thick the filter's glass is beside the real one's.",
+        json_schema_extra={"unit": "×", "step": 0.05},
+    )
+    second_filter: ItemId = Field(
+        "none", title="Second filter", description="A further filter, before or behind the first."
+    )
+    second_strength: float = Field(
+        1.0,
+        ge=0,
+        le=3,
+        title="Second density",
+        description="How thick the second filter's glass is beside the real one's.",
+        json_schema_extra={"unit": "×", "step": 0.05},
+    )
     compensate: bool = Field(
         True,
         title="Factor made up for",

@@ -74,6 +74,7 @@ def light_path(recipe: Recipe) -> LightPath:
     return LightPath(
         recipe,
         take("light.lens_filter", filters(), recipe.light.lens_filter),
+        take("light.second_filter", filters(), recipe.light.second_filter),
         take("film.stock", stocks(), recipe.film.stock),
         take("paper.paper", papers(), recipe.paper.paper),
     )

@@ -117,7 +117,7 @@ def facts(path: LightPath) -> Facts:
         standard_time=path.standard_time,
         time=path.time,
         light=plot(nm, power),
-        through=plot(nm, power * path.lens_filter.transmittance[:41]),
+        through=plot(nm, power * path.transmittance[:41]),
         sensitivity=plot(nm, path.stock.sensitivity[:41]),
         negative=plot(log_h, path.negative.density(log_h)),
         paper=plot(log_e, path.paper_curve.density(log_e)),

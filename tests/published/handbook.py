@@ -4,14 +4,18 @@
 # No. 58 is given as 6 to 8; the middle stands here.
 FILTER_FACTORS = {
     "8": (2.0, 1.5),
+    "11": (4.0, 4.0),
     "15": (2.5, 1.5),
+    "21": (4.0, 2.0),
+    "23a": (6.0, 3.0),
     "25": (8.0, 5.0),
+    "29": (16.0, 8.0),
     "58": (7.0, 7.0),
     "47": (6.0, 12.0),
 }
 
 # Half-transmittance wavelengths of cutting filters, nm. Handbook tables, from memory.
-HALF_TRANSMITTANCE = {"8": 490, "15": 527, "25": 600}
+HALF_TRANSMITTANCE = {"8": 490, "12": 515, "15": 527, "21": 550, "25": 600, "29": 620}
 
 # Range of wavelengths, nm, in which the sensitivity of a kind of film ends. From memory.
 SENSITIVITY_LIMIT = {

@@ -455,6 +455,24 @@ export interface components {
              */
             lens_filter: string;
             /**
+             * Second filter
+             * @description A further filter, before or behind the first.
+             * @default none
+             */
+            second_filter: string;
+            /**
+             * Second density
+             * @description How thick the second filter's glass is beside the real one's.
+             * @default 1
+             */
+            second_strength: number;
+            /**
+             * Density
+             * @description How thick the filter's glass is beside the real one's.
+             * @default 1
+             */
+            strength: number;
+            /**
              * Temperature
              * @description Colour of the light on the film: a black body up to 4000 K, CIE daylight from 5000 K, a mixture between.
              * @default 5500
@@ -587,6 +605,9 @@ export interface components {
              *       "light": {
              *         "compensate": true,
              *         "lens_filter": "none",
+             *         "second_filter": "none",
+             *         "second_strength": 1,
+             *         "strength": 1,
              *         "temperature": 5500
              *       },
              *       "paper": {
@@ -723,6 +744,9 @@ export interface components {
              * @default {
              *       "compensate": true,
              *       "lens_filter": "none",
+             *       "second_filter": "none",
+             *       "second_strength": 1,
+             *       "strength": 1,
              *       "temperature": 5500
              *     }
              */

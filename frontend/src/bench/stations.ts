@@ -38,8 +38,10 @@ export const STATIONS: Station[] = [
     about: "What the film was lit by, and the glass before it.",
     plot: LightPlot,
     says: (recipe, shelf) => {
-      const glass = named(shelf.filters, recipe.light.lens_filter ?? "none");
-      return `${Math.round(recipe.light.temperature ?? 0)} K · ${glass === "none" ? "no filter" : glass}`;
+      const { temperature = 0, lens_filter = "none", second_filter = "none" } = recipe.light;
+      const glass = [lens_filter, second_filter].filter((id) => id !== "none");
+      const names = glass.map((id) => named(shelf.filters, id)).join(" + ");
+      return `${Math.round(temperature)} K · ${names || "no filter"}`;
     },
   },
   {

@@ -1,7 +1,8 @@
 import { Switch } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import type { Facts, Frame, Reading, Recipe, RecipeSchema, Shelf } from "../api/client";
 import { fieldOf } from "../api/client";
+import { Segments } from "../parts/Segments";
 import { Slider, type SliderProps } from "../parts/Slider";
 import { SPECTRUM, wavelengthColour } from "../parts/spectrum";
 import type { Change, StationName } from "../state/usePrint";
@@ -35,6 +36,11 @@ const LIGHTS = [
   { kelvin: 6500, text: "Overcast" },
   { kelvin: 8000, text: "Shade" },
 ];
+/** The two places for a filter, and the fields of the recipe that hold what is in them. */
+const SLOTS = {
+  first: { filter: "lens_filter", strength: "strength" },
+  second: { filter: "second_filter", strength: "second_strength" },
+} as const;
 const LOG2 = { to: Math.log2, from: (place: number) => 2 ** place };
 
 /** The controls of the chosen station, and its plot in full. */
@@ -174,8 +180,12 @@ function CaptureControls(tray: TrayProps) {
 
 function LightControls(tray: TrayProps) {
   const { recipe, shelf, facts, change } = tray;
-  const { temperature = 5500, lens_filter = "none", compensate = true } = recipe.light;
-  const glass = shelf.filters.find((f) => f.id === lens_filter);
+  const { temperature = 5500, compensate = true } = recipe.light;
+  const [slot, setSlot] = useState<keyof typeof SLOTS>("first");
+  const { filter, strength } = SLOTS[slot];
+  const glassOf = (place: keyof typeof SLOTS) =>
+    shelf.filters.find((f) => f.id === recipe.light[SLOTS[place].filter]);
+  const glass = glassOf(slot);
   const say = (kelvin: number) => `Light ${Math.round(kelvin)} K`;
   return (
     <>
@@ -201,20 +211,35 @@ function LightControls(tray: TrayProps) {
         show={(v) => String(Math.round(v))}
         label={say}
       />
-      <Heading aside={glass?.colour}>Lens filter</Heading>
-      <div role="radiogroup" aria-label="Lens filter" className="grid grid-cols-3 gap-1">
+      <Heading aside={glass?.colour}>Lens filters</Heading>
+      <div className="mb-1.5">
+        <Segments
+          label="Filter to choose"
+          value={slot}
+          onChange={setSlot}
+          options={[
+            { value: "first", text: `First: ${glassOf("first")?.name}` },
+            { value: "second", text: `Second: ${glassOf("second")?.name}` },
+          ]}
+        />
+      </div>
+      <div role="radiogroup" aria-label="Lens filter" className="grid grid-cols-4 gap-1">
         {shelf.filters.map((f) => (
           <button
             key={f.id}
             type="button"
             role="radio"
-            aria-checked={f.id === lens_filter}
+            aria-checked={f === glass}
             title={f.about}
-            onClick={() => change("light", { lens_filter: f.id }, `Filter ${f.name}`)}
+            onClick={() =>
+              change(
+                "light",
+                { [filter]: f.id, [strength]: 1 },
+                `${slot === "first" ? "Filter" : "Second filter"} ${f.name}`,
+              )
+            }
             className={`rounded-[3px] border bg-well px-1.5 pt-1 pb-1.5 text-left text-small ${
-              f.id === lens_filter
-                ? "border-amber text-ink"
-                : "border-transparent text-soft hover:text-ink"
+              f === glass ? "border-amber text-ink" : "border-transparent text-soft hover:text-ink"
             }`}
           >
             {f.name}
@@ -222,7 +247,17 @@ function LightControls(tray: TrayProps) {
           </button>
         ))}
       </div>
-      {glass && <p className="mt-2 min-h-[32px] text-note text-soft">{glass.about}</p>}
+      <p className="mt-2 mb-1 min-h-[32px] text-note text-soft">{glass?.about}</p>
+      {glass && glass.id !== "none" && (
+        <StationSlider
+          tray={tray}
+          station="light"
+          field={strength}
+          value={recipe.light[strength] ?? 1}
+          show={(v) => v.toFixed(2)}
+          label={(v) => `${glass.name}, density × ${v.toFixed(2)}`}
+        />
+      )}
       <div className="mt-1.5 flex items-center justify-between gap-2 text-note text-soft">
         <span>
           Factor{" "}

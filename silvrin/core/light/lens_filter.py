@@ -2,7 +2,11 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from ..spectra.grid import Spectrum
+
+TWO_SURFACES = 0.92  # passed by two surfaces of glass of index 1.5 (Fresnel)
 
 
 @dataclass(frozen=True, eq=False)
@@ -15,6 +19,17 @@ class LensFilter:
     transmittance: Spectrum
     about: str
     source: str
+
+    def at(self, strength: float) -> Spectrum:
+        """Transmittance of glass so many times as thick, (53,).
+
+        Bouguer's law for the glass; its two surfaces reflect the same whatever its thickness.
+        No filter stays no filter.
+        """
+        if np.all(self.transmittance == 1.0):
+            return self.transmittance
+        glass = np.minimum(self.transmittance / TWO_SURFACES, 1.0)
+        return np.asarray(TWO_SURFACES * glass**strength)
 
 
 def filter_factor(light: Spectrum, transmittance: Spectrum, sensitivity: Spectrum) -> float:

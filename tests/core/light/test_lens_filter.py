@@ -4,6 +4,7 @@ import numpy as np
 
 from silvrin import shelf
 from silvrin.core.light.lens_filter import filter_factor
+from silvrin.core.recipe import LightSettings, Recipe
 from silvrin.core.spectra.grid import WAVELENGTHS
 from silvrin.core.spectra.illuminants import light
 from tests.published import handbook
@@ -18,6 +19,20 @@ class FilterTest(unittest.TestCase):
             for temperature, wanted in zip((5500, 3200), factors, strict=True):
                 factor = filter_factor(light(temperature), glass, film)
                 self.assertLess(abs(np.log2(factor / wanted)), 1 / 3, (name, temperature, factor))
+
+    def test_thickness_acts_by_bouguer_and_filters_multiply(self) -> None:
+        glass = shelf.filters()["15"]
+        internal = np.minimum(glass.transmittance / 0.92, 1)  # two surfaces of index 1.5: Fresnel
+        np.testing.assert_allclose(glass.at(1.0), 0.92 * internal)
+        np.testing.assert_allclose(glass.at(2.0), 0.92 * internal**2)
+        np.testing.assert_allclose(glass.at(0.0), 0.92)
+        both = LightSettings(lens_filter="15", second_filter="47", second_strength=0.5)
+        path = shelf.light_path(Recipe(light=both))
+        product = glass.at(1.0) * shelf.filters()["47"].at(0.5)
+        np.testing.assert_allclose(path.transmittance, product)
+        alone = shelf.light_path(Recipe(light=LightSettings(lens_filter="15"))).filter_factor
+        self.assertGreater(path.filter_factor, alone)
+        self.assertEqual(shelf.light_path(Recipe()).filter_factor, 1.0)
 
     def test_cutting_wavelengths(self) -> None:
         # Half of the largest transmittance (from memory)

@@ -24,7 +24,7 @@ def film_errors(stock: str, lens_filter: str, temperature: float = 5500) -> np.n
     capture = np.rint(rgb * 65535).astype(np.uint16)[None]
     by_table = expose(code(capture, 1 / 65535), path)[0]
     seen = light(temperature) * path.stock.sensitivity
-    through = seen * path.lens_filter.transmittance
+    through = seen * path.transmittance
     direct = patches() @ through / through.sum() / 0.18
     return by_table - np.log2(direct)
 
