@@ -29,6 +29,13 @@ class NotFound(SilvrinError):
     title = "Not found"
 
 
+class OutsidePicture(SilvrinError):
+    """A place that the picture does not have."""
+
+    status = 422
+    title = "Outside the picture"
+
+
 class Conflict(SilvrinError):
     """The thing was changed elsewhere since it was read."""
 

@@ -18,6 +18,7 @@ from .spectra.chromaticity import SIZE
 
 READING_SIZE = 768  # long side of the whole picture that readings are taken from
 STRIP_PIXELS = 1 << 21
+CLIPPED = 65500  # code from which a channel counts as at its limit
 
 # Linear BT.2020 to linear sRGB, both D65: ITU-R BT.2087
 TO_SRGB = np.array(
@@ -185,7 +186,7 @@ class Darkroom:
         kernels.count(exposure, numbers, zones, exposures, histogram)
         light = self.cache.get((name, view, "light"), lambda: picture.cut(view))
         clipped = self.cache.get(
-            (name, "clipped"), lambda: np.array([float((light.max(axis=2) >= 65500).mean())])
+            (name, "clipped"), lambda: np.array([float((light.max(axis=2) >= CLIPPED).mean())])
         )
         return Readings(
             scene_zones=[float(v) for v in zones / numbers.size],
@@ -209,6 +210,42 @@ def _print_values(histogram: NDArray[np.integer]) -> list[float]:
     steps = np.rint(lightness(np.arange(256)) / 10.0).astype(int)
     counts = np.bincount(steps, weights=histogram, minlength=11)
     return [float(c) for c in counts / histogram.sum()]
+
+
+@dataclass(frozen=True)
+class Spot:
+    """What light became at one place of the picture, station by station."""
+
+    zone: float  # of the scene, by the film's exposure
+    negative: float  # density, base and fog included
+    density: float  # of the print, above the paper base
+    value: float  # print value, L*/10
+    number: int  # output number, 0-255
+    clipped: bool  # a channel of the capture is at its limit: the zone is "at least" this
+
+
+def spot(picture: LinearPicture, path: LightPath, x: int, y: int, radius: int) -> Spot:
+    """The mean light of a square of 2 * radius + 1 pixels about (x, y), taken down the path.
+
+    Raises ValueError when (x, y) is outside the picture.
+    """
+    if not (0 <= x < picture.width and 0 <= y < picture.height):
+        raise ValueError(f"({x}, {y}) is outside the picture of {picture.width} x {picture.height}")
+    left, top = max(0, x - radius), max(0, y - radius)
+    right, bottom = min(picture.width, x + radius + 1), min(picture.height, y + radius + 1)
+    light = picture.levels[0][top:bottom, left:right]
+    mean = np.rint(light.mean(axis=(0, 1))).astype(np.uint16)[None, None]
+    exposure = expose(code(mean, picture.scale), path)
+    negative = develop(exposure, path)
+    number = int(print_out(negative, path)[0, 0])
+    return Spot(
+        zone=float(exposure[0, 0]) + 5.0,
+        negative=float(negative[0, 0]),
+        density=float(path.print_density(negative)[0, 0]),
+        value=float(lightness(np.array(number))) / 10.0,
+        number=number,
+        clipped=bool(light.max() >= CLIPPED),
+    )
 
 
 def zone_tones(path: LightPath) -> list[int]:

@@ -11,8 +11,8 @@ from pydantic import BaseModel, ConfigDict, Field
 from .. import shelf
 from ..core.film.stock import Stock
 from ..core.recipe import Recipe
-from ..core.render import Darkroom
-from ..errors import NotFound
+from ..core.render import Darkroom, spot
+from ..errors import NotFound, OutsidePicture
 from ..files.deliver import thumbnail
 from ..store import prints, rolls
 from ..store.library import Library, Reception
@@ -61,6 +61,26 @@ class Base(Input):
     """The change that the window shows."""
 
     base: int
+
+
+class SpotPlace(Input):
+    """Where to read, in pixels of the capture, and under which recipe."""
+
+    x: int
+    y: int
+    radius: int = Field(4, ge=0, le=500, description="Pixels about the place that are averaged.")
+    recipe: Recipe
+
+
+class SpotReading(BaseModel):
+    """What light became at a place, station by station."""
+
+    zone: float  # of the scene
+    negative: float  # density
+    density: float  # of the print, above the paper base
+    value: float  # print value, L*/10
+    number: int  # output number, 0-255
+    clipped: bool  # the capture is clipped there: the zone is "at least" this
 
 
 class ShelfStock(BaseModel):
@@ -172,6 +192,18 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
             pixels = darkroom.view(frame.sha256, picture, shelf.light_path(recipe), view)
         keep = {"cache-control": "private, max-age=31536000, immutable"}
         return Response(thumbnail(pixels), media_type="image/jpeg", headers=keep)
+
+    @router.post("/frames/{frame_id}/spot")
+    def read_spot(frame_id: int, place: SpotPlace) -> SpotReading:
+        frame = rolls.frame(database.read, frame_id)
+        if not (0 <= place.x < frame.width and 0 <= place.y < frame.height):
+            raise OutsidePicture(
+                f"({place.x}, {place.y}) is outside the picture; "
+                f"it has {frame.width} x {frame.height} pixels, counted from 0."
+            )
+        path = shelf.light_path(place.recipe)
+        found = spot(library.picture(frame.sha256), path, place.x, place.y, place.radius)
+        return SpotReading(**vars(found))
 
     @router.post("/frames/{frame_id}/prints", status_code=201)
     def make_print(frame_id: int, new: NewPrint) -> Print:

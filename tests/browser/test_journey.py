@@ -152,6 +152,13 @@ class FirstPrintTest(Journey):
         ActionChains(page).key_up("c").perform()
         self.wait(lambda: (self.pixels() == hardest).all())
 
+        # the chain under the pointer, on the white jug
+        jug = self.one("canvas")
+        ActionChains(page).move_to_element_with_offset(jug, 70, -30).perform()
+        chain = self.one("[aria-label='Under the pointer']").text.split("\n")
+        self.assertEqual(chain[::2], ["Scene zone", "Negative", "Print", "Value", "Number"])
+        self.assertGreater(int(chain[9]), 200)
+
         # 100 %, dragged
         page.find_element(By.XPATH, "//button[contains(., '100 %')]").click()
         full = self.changed(hardest)

@@ -198,6 +198,24 @@ class ReadingTest(unittest.TestCase):
             self.assertAlmostEqual(sum(shares), 1.0, places=9)
         self.assertEqual(sum(reading.histogram), light.shape[0] * light.shape[1])
 
+    def test_a_spot_reads_the_chain_at_its_place(self) -> None:
+        # Zone V: 18 % of the light, 0.75 above the base, L* 49.5 (CIE 15) by the black point
+        # compensation a little less
+        light = np.full((60, 80, 3), round(0.18 * 65535), np.uint16)
+        light[:, 40:] = 65535
+        picture, path = LinearPicture([light], 1 / 65535), shelf.light_path(Recipe())
+        grey = render.spot(picture, path, 10, 10, 4)
+        self.assertAlmostEqual(grey.zone, 5.0, delta=0.01)
+        self.assertAlmostEqual(grey.density, 0.75, delta=0.005)
+        self.assertAlmostEqual(grey.negative, float(path.negative.density(0.0)), delta=0.005)
+        self.assertAlmostEqual(grey.value, 4.9, delta=0.1)
+        self.assertFalse(grey.clipped)
+        self.assertTrue(render.spot(picture, path, 79, 59, 4).clipped)
+        edge = render.spot(picture, path, 39, 30, 4)  # half grey, half white
+        self.assertTrue(5.0 < edge.zone < 5 + np.log2(1 / 0.18))
+        with self.assertRaisesRegex(ValueError, "outside"):
+            render.spot(picture, path, 80, 0, 4)
+
     def test_clipped_shares(self) -> None:
         light = np.full((100, 100, 3), 3000, np.uint16)
         light[:10], light[10:40] = 65535, 0

@@ -105,6 +105,15 @@ class ResourceTest(WithServer):
         kept = self.library.database.read.execute("SELECT file FROM deliveries").fetchone()
         self.assertEqual(kept["file"], job["file"])
 
+    def spot(self, x: int, y: int):
+        frame = self.frame()["id"]
+        return self.client.post(f"/api/frames/{frame}/spot", json={"x": x, "y": y, "recipe": {}})
+
+    def test_a_spot_is_read(self) -> None:
+        reading = self.spot(20, 20).json()
+        self.assertTrue(0 < reading["zone"] < 10)
+        self.assertTrue(0 <= reading["number"] <= 255)
+
     def test_marks(self) -> None:
         frame = self.frame()
         url = f"/api/frames/{frame['id']}"
@@ -120,6 +129,7 @@ class ResourceTest(WithServer):
             (self.client.get("/api/frames/77"), 404, "frame 77"),
             (self.client.get("/api/frames/x"), 422, "frame_id"),
             (self.client.get("/api/nothing"), 404, ""),
+            (self.spot(500, 2), 422, "(500, 2) is outside the picture; it has 90 x 60"),
             (self.client.post("/api/rolls", json={"name": ""}), 422, "name"),
             (self.client.post("/api/rolls", json={"name": "a", "b": 1}), 422, "b is not a field"),
             (self.client.post("/api/rolls", content=b"{"), 422, "body"),

@@ -13,6 +13,7 @@ export type LiveFrame = Schemas["LiveFrame"];
 export type LiveView = Schemas["LiveView"];
 export type Facts = Schemas["Facts"];
 export type Reading = Schemas["Reading"];
+export type Spot = Schemas["SpotReading"];
 export type Curve = Schemas["Plot"];
 
 /** An error the server explained (RFC 9457), or the lack of a server. */
@@ -64,6 +65,8 @@ export const api = {
   frames: (roll: number) => ask<Frame[]>("GET", `/rolls/${roll}/frames`),
   frame: (id: number) => ask<Frame>("GET", `/frames/${id}`),
   mark: (id: number, mark: Mark) => ask<Frame>("PATCH", `/frames/${id}`, { mark }),
+  spot: (frame: number, x: number, y: number, recipe: Recipe) =>
+    ask<Spot>("POST", `/frames/${frame}/spot`, { x, y, recipe }),
   makePrint: (frame: number, name: string) =>
     ask<Print>("POST", `/frames/${frame}/prints`, { name }),
   print: (id: number) => ask<Print>("GET", `/prints/${id}`),

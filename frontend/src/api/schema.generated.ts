@@ -74,6 +74,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/{frame_id}/spot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read Spot */
+        post: operations["read_spot_api_frames__frame_id__spot_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/thumbnail": {
         parameters: {
             query?: never;
@@ -833,6 +850,41 @@ export interface components {
             /** Speed */
             speed: number;
         };
+        /**
+         * SpotPlace
+         * @description Where to read, in pixels of the capture, and under which recipe.
+         */
+        SpotPlace: {
+            /**
+             * Radius
+             * @description Pixels about the place that are averaged.
+             * @default 4
+             */
+            radius: number;
+            recipe: components["schemas"]["Recipe"];
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * SpotReading
+         * @description What light became at a place, station by station.
+         */
+        SpotReading: {
+            /** Clipped */
+            clipped: boolean;
+            /** Density */
+            density: number;
+            /** Negative */
+            negative: number;
+            /** Number */
+            number: number;
+            /** Value */
+            value: number;
+            /** Zone */
+            zone: number;
+        };
         /** ValidationError */
         ValidationError: {
             /** Context */
@@ -1034,6 +1086,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Print"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_spot_api_frames__frame_id__spot_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpotPlace"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotReading"];
                 };
             };
             /** @description Validation Error */

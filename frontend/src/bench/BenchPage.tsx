@@ -17,7 +17,8 @@ import { DeliverDialog } from "./DeliverDialog";
 import { LightPathStrip } from "./LightPathStrip";
 import { PictureView, type Surround } from "./PictureView";
 import { Tray } from "./trays";
-import type { Zoom } from "./views";
+import { useSpot } from "./useSpot";
+import type { Point, Zoom } from "./views";
 import { ZoneStaff } from "./ZoneStaff";
 
 /** Loads what the Bench needs, and says so when it cannot. */
@@ -73,6 +74,8 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const [header, setHeader] = useState<LiveFrame | null>(null);
   const [connected, setConnected] = useState(true);
   const [delivering, setDelivering] = useState(false);
+  const [point, setPoint] = useState<Point | null>(null);
+  const spot = useSpot(frame.id, recipe, point);
   const onHeader = useCallback((next: LiveFrame) => startTransition(() => setHeader(next)), []);
 
   useEffect(() => {
@@ -189,6 +192,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               zoom={zoom}
               surround={surround}
               onZoom={setZoom}
+              onPoint={setPoint}
               onHeader={onHeader}
               onConnected={setConnected}
               onProblem={tell}
@@ -196,6 +200,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
           </div>
           <ZoneStaff
             reading={header?.reading ?? null}
+            spot={spot}
             surround={surround}
             onSurround={setSurround}
           />

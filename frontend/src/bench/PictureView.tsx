@@ -14,6 +14,8 @@ interface PictureViewProps {
   zoom: Zoom;
   surround: Surround;
   onZoom: (zoom: Zoom) => void;
+  /** The place of the capture under the pointer, null when it is not on the picture. */
+  onPoint: (point: Point | null) => void;
   onHeader: (header: LiveFrame) => void;
   onConnected: (yes: boolean) => void;
   onProblem: (problem: Problem) => void;
@@ -21,7 +23,8 @@ interface PictureViewProps {
 
 /** The print on its surround: fitted or at 100 %, where it is dragged to be looked over. */
 export function PictureView(props: PictureViewProps) {
-  const { frame, recipe, show, zoom, surround, onZoom, onHeader, onConnected, onProblem } = props;
+  const { frame, recipe, show, zoom, surround, onZoom, onPoint, onHeader, onConnected, onProblem } =
+    props;
   const holder = useRef<HTMLElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const socket = useRef<LiveSocket | null>(null);
@@ -114,7 +117,13 @@ export function PictureView(props: PictureViewProps) {
         event.currentTarget.setPointerCapture(event.pointerId);
         drag.current = { from: { x: event.clientX, y: event.clientY }, centre, moved: false };
       }}
+      onPointerLeave={() => onPoint(null)}
       onPointerMove={(event) => {
+        const at = toCapture(event);
+        const place = { x: Math.floor(at.x), y: Math.floor(at.y) };
+        const inside =
+          place.x >= 0 && place.y >= 0 && place.x < frame.width && place.y < frame.height;
+        onPoint(inside ? place : null);
         const now = drag.current;
         if (!now || !view) return;
         const dx = event.clientX - now.from.x;

@@ -1,6 +1,6 @@
 import { useState } from "react";
-import type { Reading } from "../api/client";
-import { ROMAN, share } from "../wording/format";
+import type { Reading, Spot } from "../api/client";
+import { ROMAN, roman, share } from "../wording/format";
 import type { Surround } from "./PictureView";
 
 type Side = "scene" | "print";
@@ -13,12 +13,13 @@ const SURROUNDS: { value: Surround; text: string; tone: string }[] = [
 
 interface StaffProps {
   reading: Reading | null;
+  spot: Spot | null;
   surround: Surround;
   onSurround: (surround: Surround) => void;
 }
 
 /** Eleven zones under the picture: how much of it lies in each, in the tone each prints. */
-export function ZoneStaff({ reading, surround, onSurround }: StaffProps) {
+export function ZoneStaff({ reading, spot, surround, onSurround }: StaffProps) {
   const [side, setSide] = useState<Side>("scene");
   const shares = reading && (side === "scene" ? reading.scene_zones : reading.print_values);
   const tones = side === "scene" ? (reading?.zone_tones ?? PRINT_TONES) : PRINT_TONES;
@@ -80,7 +81,8 @@ export function ZoneStaff({ reading, surround, onSurround }: StaffProps) {
             />
           ))}
         </fieldset>
-        {reading && (
+        {spot && <SpotLine spot={spot} />}
+        {reading && !spot && (
           <p className="ml-auto flex gap-4 text-soft">
             <Limit text="Capture clipped" value={reading.capture_clipped} many={0.005} />
             <Limit text="Paper black" value={reading.paper_black} many={0.05} />
@@ -89,6 +91,29 @@ export function ZoneStaff({ reading, surround, onSurround }: StaffProps) {
         )}
       </div>
     </section>
+  );
+}
+
+/** What light became under the pointer, from the scene to the number in the file. */
+function SpotLine({ spot }: { spot: Spot }) {
+  const chain = [
+    ["Scene zone", `${spot.clipped ? "at least " : ""}${roman(spot.zone)}`],
+    ["Negative", `${spot.negative.toFixed(2)} D`],
+    ["Print", `${spot.density.toFixed(2)} D`],
+    ["Value", roman(spot.value)],
+    ["Number", String(spot.number)],
+  ];
+  return (
+    <dl className="ml-auto flex gap-4 text-soft" aria-label="Under the pointer">
+      {chain.map(([name, value]) => (
+        <div key={name} className="flex gap-1.5">
+          <dt>{name}</dt>
+          <dd className={`text-ink ${spot.clipped && name === "Scene zone" ? "text-loss" : ""}`}>
+            {value}
+          </dd>
+        </div>
+      ))}
+    </dl>
   );
 }
 

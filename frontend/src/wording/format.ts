@@ -38,6 +38,15 @@ export function bytes(value: number): string {
 
 export const ROMAN = ["0", "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X"];
 
+/** A zone to the nearest third, e.g. VI⅓. */
+export function roman(zone: number): string {
+  if (zone < -1 / 6) return "below 0";
+  const thirds = Math.round(zone * 3);
+  const whole = Math.floor(thirds / 3);
+  if (whole > 10 || (whole === 10 && thirds % 3)) return "above X";
+  return `${ROMAN[whole]}${THIRDS[thirds % 3]}`;
+}
+
 const PARTS: [number, string][] = [
   [0, ""],
   [1 / 6, "⅙"],
