@@ -96,12 +96,14 @@ class LightPath:
         """Stops that are added to log2 (table x sum) to give log2 H, H = 1 at Zone V."""
         index = self.recipe.film.exposure_index or self.stock.speed
         rating = np.log2(self.stock.speed / index)
-        return float(self.recipe.capture.exposure + rating - np.log2(MIDDLE_GREY))
+        given = self.recipe.capture.exposure + self.recipe.film.placement + rating
+        return float(given - np.log2(MIDDLE_GREY))
 
     @property
     def key_of_exposure(self) -> Hashable:
         """Names the stations up to the exposure of the film."""
-        return (self.recipe.capture, self.recipe.light, self.recipe.film)
+        film = self.recipe.film.model_copy(update={"spots": ()})  # they are only read
+        return (self.recipe.capture, self.recipe.light, film)
 
     # Development --------------------------------------------------------------------------
 

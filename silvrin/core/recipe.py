@@ -74,6 +74,17 @@ class LightSettings(Station):
     )
 
 
+class MeteredSpot(Station):
+    """A spot that was metered: its letter, where it lies, and the zone it was placed on."""
+
+    letter: str = Field(pattern=r"^[A-Z]$", description="Its tag.")
+    x: int = Field(ge=0, description="Pixels of the capture from the left.")
+    y: int = Field(ge=0, description="Pixels of the capture from the top.")
+    placed: float | None = Field(
+        None, ge=-1, le=11, description="Zone it was placed on; empty when it falls where it falls."
+    )
+
+
 class FilmSettings(Station):
     """Film: light becomes exposure, exposure becomes silver."""
 
@@ -86,6 +97,17 @@ class FilmSettings(Station):
         description="The speed the film was metered at; empty is its own speed. "
         "Half the speed gives one stop more exposure.",
         json_schema_extra={"unit": "EI"},
+    )
+    placement: float = Field(
+        0.0,
+        ge=-12,
+        le=12,
+        title="Placement",
+        description="Exposure given to place a metered spot on its zone.",
+        json_schema_extra={"unit": "stops", "step": 1 / 12},
+    )
+    spots: tuple[MeteredSpot, ...] = Field(
+        (), max_length=26, title="Spots", description="Metered spots, by their letters."
     )
 
 

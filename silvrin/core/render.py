@@ -18,6 +18,7 @@ from .spectra.chromaticity import SIZE
 
 READING_SIZE = 768  # long side of the whole picture that readings are taken from
 STRIP_PIXELS = 1 << 21
+METER_RADIUS = 4  # pixels about a spot that the meter takes in
 CLIPPED = 65500  # code from which a channel counts as at its limit
 
 # Linear BT.2020 to linear sRGB, both D65: ITU-R BT.2087

@@ -20,7 +20,7 @@ from ..core.film.zones import LOG10_STOP
 from ..core.light_path import LightPath
 from ..core.picture import LinearPicture, View
 from ..core.recipe import Recipe, explain
-from ..core.render import Darkroom, zone_tones
+from ..core.render import METER_RADIUS, Darkroom, spot, zone_tones
 from ..core.spectra.grid import WAVELENGTHS
 from ..errors import BadRecipe, SilvrinError
 from ..store import rolls
@@ -52,6 +52,19 @@ class LiveRequest(BaseModel):
     view: LiveView
 
 
+class SpotState(BaseModel):
+    """A metered spot and what became of its light."""
+
+    letter: str
+    x: int
+    y: int
+    placed: float | None
+    zone: float  # of the scene
+    density: float  # of the print, above the paper base
+    number: int  # output number, 0-255
+    clipped: bool  # the capture is clipped there: the zone is "at least" this
+
+
 class Reading(BaseModel):
     """What the meter says of the whole picture; shares are parts of 1."""
 
@@ -63,6 +76,7 @@ class Reading(BaseModel):
     paper_black: float
     paper_white: float
     capture_clipped: float
+    spots: list[SpotState]
 
 
 class Plot(BaseModel):
@@ -125,6 +139,22 @@ def facts(path: LightPath) -> Facts:
     )
 
 
+def _spots(picture: LinearPicture, path: LightPath) -> list[SpotState]:
+    """The recipe's spots; those that lie outside this picture are left out."""
+    inside = [s for s in path.recipe.film.spots if s.x < picture.width and s.y < picture.height]
+    return [
+        SpotState(
+            **s.model_dump(),
+            zone=found.zone,
+            density=found.density,
+            number=found.number,
+            clipped=found.clipped,
+        )
+        for s in inside
+        for found in [spot(picture, path, s.x, s.y, METER_RADIUS)]
+    ]
+
+
 def answer(darkroom: Darkroom, picture: LinearPicture, name: str, request: LiveRequest) -> bytes:
     """The message for a request."""
     path = shelf.light_path(request.recipe)
@@ -142,7 +172,7 @@ def answer(darkroom: Darkroom, picture: LinearPicture, name: str, request: LiveR
         height=pixels.shape[0],
         channels=1 if pixels.ndim == 2 else 3,
         view=request.view,
-        reading=Reading(**vars(reading), zone_tones=zone_tones(path)),
+        reading=Reading(**vars(reading), zone_tones=zone_tones(path), spots=_spots(picture, path)),
         facts=facts(path),
     )
     text = header.model_dump_json().encode()

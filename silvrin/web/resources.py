@@ -9,9 +9,10 @@ from fastapi.responses import FileResponse
 from pydantic import BaseModel, ConfigDict, Field
 
 from .. import shelf
+from ..core.film.placement import development_for
 from ..core.film.stock import Stock
 from ..core.recipe import Recipe
-from ..core.render import Darkroom, spot
+from ..core.render import METER_RADIUS, Darkroom, spot
 from ..errors import NotFound, OutsidePicture
 from ..files.deliver import thumbnail
 from ..store import prints, rolls
@@ -68,7 +69,9 @@ class SpotPlace(Input):
 
     x: int
     y: int
-    radius: int = Field(4, ge=0, le=500, description="Pixels about the place that are averaged.")
+    radius: int = Field(
+        METER_RADIUS, ge=0, le=500, description="Pixels about the place that are averaged."
+    )
     recipe: Recipe
 
 
@@ -81,6 +84,14 @@ class SpotReading(BaseModel):
     value: float  # print value, L*/10
     number: int  # output number, 0-255
     clipped: bool  # the capture is clipped there: the zone is "at least" this
+
+
+class DevelopmentProposal(BaseModel):
+    """The development that brings a spot to a zone."""
+
+    n: float
+    lands_on: float  # zone
+    reached: bool  # N is limited to -2 to +2
 
 
 class ShelfStock(BaseModel):
@@ -243,6 +254,13 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
             ],
             papers=[ShelfPaper(**vars(p)) for p in shelf.papers().values()],
         )
+
+    @router.get("/stocks/{stock_id}/development")
+    def propose_development(stock_id: str, zone: float, target: float) -> DevelopmentProposal:
+        stock = shelf.stocks().get(stock_id)
+        if stock is None:
+            raise NotFound(f"There is no stock {stock_id!r} on the shelf.")
+        return DevelopmentProposal(**vars(development_for(stock.curve, zone, target)))
 
     @router.get("/recipe-schema")
     def recipe_schema() -> dict[str, Any]:

@@ -215,6 +215,43 @@ class DemoTest(Journey):
             )
             self.assert_quiet()
 
+    def test_metering_placing_and_choosing_a_development(self) -> None:
+        with demo_server() as address:
+            self.page.get(f"{address}/print/1")
+            self.wait(lambda: self.all("canvas") and self.pixels().shape[1] > 300)
+            before = self.pixels()
+            self.button("MeterM").click()
+            for dx, dy in ((-250, 190), (-280, -180)):  # grass in the shade, a cloud
+                at = ActionChains(self.page).move_to_element_with_offset(self.one("canvas"), dx, dy)
+                at.click().perform()
+                time.sleep(0.4)
+            tags = "[aria-label='Zone staff'] button[aria-label^='Spot']"
+
+            def says() -> list[str]:
+                return [tag.get_attribute("aria-label") for tag in self.all(tags)]
+
+            self.wait(lambda: len(says()) == 2)
+
+            # place A on III by a digit: the picture follows, B falls somewhere higher
+            self.one("[aria-label='Spot A on the picture']").click()
+            ActionChains(self.page).send_keys("3").perform()
+            self.wait(lambda: says()[0] == "Spot A, placed on III")
+            placed = self.changed(before)
+            self.assertIn("Spot B, falls", says()[1])
+
+            # drag B one zone down: a development is proposed and taken
+            tag = self.all(tags)[1]
+            zone = self.all("[aria-label='Zone staff'] ol li")[0].rect["width"]
+            drag = ActionChains(self.page).click_and_hold(tag).move_by_offset(-int(zone), 0)
+            drag.release().perform()
+            proposed = self.one("[aria-label='Zone staff'] [role=status]")
+            self.assertRegex(proposed.text, r"^A on III puts B .*: N−.* brings it to ")
+            proposed.find_element(By.XPATH, ".//button[starts-with(., 'Develop')]").click()
+            developed = self.changed(placed)
+            self.assertLess(developed.std(), placed.std())  # less contrast
+            self.wait(lambda: "for B" in (self.button("Undo").get_attribute("title") or ""))
+            self.assert_quiet()
+
 
 if __name__ == "__main__":
     unittest.main()

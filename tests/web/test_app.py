@@ -114,6 +114,11 @@ class ResourceTest(WithServer):
         self.assertTrue(0 < reading["zone"] < 10)
         self.assertTrue(0 <= reading["number"] <= 255)
 
+    def test_a_development_is_proposed(self) -> None:
+        url = "/api/stocks/larch-100/development?zone=9.5&target=8"
+        self.assertAlmostEqual(self.client.get(url).json()["n"], -1.5, delta=0.02)
+        self.assertEqual(self.client.get(url.replace("larch", "oak")).status_code, 404)
+
     def test_marks(self) -> None:
         frame = self.frame()
         url = f"/api/frames/{frame['id']}"

@@ -14,6 +14,7 @@ export type LiveView = Schemas["LiveView"];
 export type Facts = Schemas["Facts"];
 export type Reading = Schemas["Reading"];
 export type Spot = Schemas["SpotReading"];
+export type SpotState = Schemas["SpotState"];
 export type Curve = Schemas["Plot"];
 
 /** An error the server explained (RFC 9457), or the lack of a server. */
@@ -67,6 +68,11 @@ export const api = {
   mark: (id: number, mark: Mark) => ask<Frame>("PATCH", `/frames/${id}`, { mark }),
   spot: (frame: number, x: number, y: number, recipe: Recipe) =>
     ask<Spot>("POST", `/frames/${frame}/spot`, { x, y, recipe }),
+  development: (stock: string, zone: number, target: number) =>
+    ask<Schemas["DevelopmentProposal"]>(
+      "GET",
+      `/stocks/${stock}/development?zone=${zone}&target=${target}`,
+    ),
   makePrint: (frame: number, name: string) =>
     ask<Print>("POST", `/frames/${frame}/prints`, { name }),
   print: (id: number) => ask<Print>("GET", `/prints/${id}`),

@@ -272,6 +272,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stocks/{stock_id}/development": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Propose Development */
+        get: operations["propose_development_api_stocks__stock_id__development_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -341,6 +358,18 @@ export interface components {
             long_side?: number | null;
         };
         /**
+         * DevelopmentProposal
+         * @description The development that brings a spot to a zone.
+         */
+        DevelopmentProposal: {
+            /** Lands On */
+            lands_on: number;
+            /** N */
+            n: number;
+            /** Reached */
+            reached: boolean;
+        };
+        /**
          * DevelopmentSettings
          * @description Development: the contrast of the negative.
          */
@@ -397,6 +426,18 @@ export interface components {
              * @description The speed the film was metered at; empty is its own speed. Half the speed gives one stop more exposure.
              */
             exposure_index?: number | null;
+            /**
+             * Placement
+             * @description Exposure given to place a metered spot on its zone.
+             * @default 0
+             */
+            placement: number;
+            /**
+             * Spots
+             * @description Metered spots, by their letters.
+             * @default []
+             */
+            spots: components["schemas"]["MeteredSpot"][];
             /**
              * Stock
              * @description The film.
@@ -586,6 +627,32 @@ export interface components {
             taken?: string | null;
         };
         /**
+         * MeteredSpot
+         * @description A spot that was metered: its letter, where it lies, and the zone it was placed on.
+         */
+        MeteredSpot: {
+            /**
+             * Letter
+             * @description Its tag.
+             */
+            letter: string;
+            /**
+             * Placed
+             * @description Zone it was placed on; empty when it falls where it falls.
+             */
+            placed?: number | null;
+            /**
+             * X
+             * @description Pixels of the capture from the left.
+             */
+            x: number;
+            /**
+             * Y
+             * @description Pixels of the capture from the top.
+             */
+            y: number;
+        };
+        /**
          * NewChange
          * @description A change of a print, on top of the change that the window shows.
          */
@@ -616,6 +683,8 @@ export interface components {
              *       },
              *       "enlarger": {},
              *       "film": {
+             *         "placement": 0,
+             *         "spots": [],
              *         "stock": "larch-100"
              *       },
              *       "format": "silvrin-recipe-1",
@@ -723,6 +792,8 @@ export interface components {
             print_values: number[];
             /** Scene Zones */
             scene_zones: number[];
+            /** Spots */
+            spots: components["schemas"]["SpotState"][];
             /** Zone Tones */
             zone_tones: number[];
         };
@@ -747,6 +818,8 @@ export interface components {
             enlarger: components["schemas"]["EnlargerSettings"];
             /**
              * @default {
+             *       "placement": 0,
+             *       "spots": [],
              *       "stock": "larch-100"
              *     }
              */
@@ -882,6 +955,28 @@ export interface components {
             number: number;
             /** Value */
             value: number;
+            /** Zone */
+            zone: number;
+        };
+        /**
+         * SpotState
+         * @description A metered spot and what became of its light.
+         */
+        SpotState: {
+            /** Clipped */
+            clipped: boolean;
+            /** Density */
+            density: number;
+            /** Letter */
+            letter: string;
+            /** Number */
+            number: number;
+            /** Placed */
+            placed: number | null;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
             /** Zone */
             zone: number;
         };
@@ -1495,6 +1590,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Shelf"];
+                };
+            };
+        };
+    };
+    propose_development_api_stocks__stock_id__development_get: {
+        parameters: {
+            query: {
+                zone: number;
+                target: number;
+            };
+            header?: never;
+            path: {
+                stock_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DevelopmentProposal"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { startTransition, useCallback, useEffect, useState } from "react";
+import { startTransition, useCallback, useEffect, useRef, useState } from "react";
 import { Link, useLocation } from "wouter";
 import {
   api,
@@ -18,6 +18,7 @@ import { LightPathStrip } from "./LightPathStrip";
 import { PictureView, type Surround } from "./PictureView";
 import { Tray } from "./trays";
 import { useSpot } from "./useSpot";
+import { useSpots } from "./useSpots";
 import type { Point, Zoom } from "./views";
 import { ZoneStaff } from "./ZoneStaff";
 
@@ -76,6 +77,10 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const [delivering, setDelivering] = useState(false);
   const [point, setPoint] = useState<Point | null>(null);
   const spot = useSpot(frame.id, recipe, point);
+  const [metering, setMetering] = useState(false);
+  const spots = useSpots(recipe, header?.reading ?? null, change, tell);
+  const keys = useRef({ spots, placement: 0 });
+  keys.current = { spots, placement: recipe.film.placement ?? 0 };
   const onHeader = useCallback((next: LiveFrame) => startTransition(() => setHeader(next)), []);
 
   useEffect(() => {
@@ -87,6 +92,16 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
         return;
       }
       if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      const { spots: now, placement } = keys.current;
+      const spotNow = now.all.find((s) => s.letter === now.selected);
+      if (key === "m" && !event.repeat) setMetering((on) => !on);
+      if (key === "escape") {
+        setMetering(false);
+        now.select(null);
+        now.dropProposal();
+      }
+      if (spotNow && /^\d$/.test(key)) now.put(spotNow, placement, Number(key));
+      if (spotNow && key === "delete" && !event.defaultPrevented) now.remove(spotNow.letter);
       if (key === "c" && !event.repeat) setShow("colour");
       if (key === "+") setZoom("full");
       if (key === "-") setZoom("fit");
@@ -121,6 +136,14 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               onClick={redo}
             >
               Redo
+            </Button>
+            <Button
+              hint="M"
+              pressed={metering}
+              title="Click on the picture to meter a spot; drag its tag on the zone staff, or press a digit, to place it"
+              onClick={() => setMetering(!metering)}
+            >
+              Meter
             </Button>
             <Button
               hint="hold C"
@@ -191,6 +214,8 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               show={show}
               zoom={zoom}
               surround={surround}
+              spots={spots}
+              metering={metering}
               onZoom={setZoom}
               onPoint={setPoint}
               onHeader={onHeader}
@@ -201,6 +226,8 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
           <ZoneStaff
             reading={header?.reading ?? null}
             spot={spot}
+            spots={spots}
+            placement={recipe.film.placement ?? 0}
             surround={surround}
             onSurround={setSurround}
           />

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Frame, LiveFrame, Problem, Recipe } from "../api/client";
 import { type LivePicture, LiveSocket } from "../api/live";
+import type { Spots } from "./useSpots";
 import { type Point, placeOf, type Size, viewOf, type Zoom } from "./views";
 
 export type Surround = "dark" | "grey" | "white";
@@ -14,6 +15,9 @@ interface PictureViewProps {
   zoom: Zoom;
   surround: Surround;
   onZoom: (zoom: Zoom) => void;
+  spots: Spots;
+  /** Whether a click meters a spot. */
+  metering: boolean;
   /** The place of the capture under the pointer, null when it is not on the picture. */
   onPoint: (point: Point | null) => void;
   onHeader: (header: LiveFrame) => void;
@@ -23,8 +27,20 @@ interface PictureViewProps {
 
 /** The print on its surround: fitted or at 100 %, where it is dragged to be looked over. */
 export function PictureView(props: PictureViewProps) {
-  const { frame, recipe, show, zoom, surround, onZoom, onPoint, onHeader, onConnected, onProblem } =
-    props;
+  const {
+    frame,
+    recipe,
+    show,
+    zoom,
+    surround,
+    spots,
+    metering,
+    onZoom,
+    onPoint,
+    onHeader,
+    onConnected,
+    onProblem,
+  } = props;
   const holder = useRef<HTMLElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const socket = useRef<LiveSocket | null>(null);
@@ -110,7 +126,13 @@ export function PictureView(props: PictureViewProps) {
       className="relative min-h-0 min-w-0 touch-none overflow-hidden"
       style={{
         background: GROUNDS[surround],
-        cursor: zoom === "full" ? (drag.current ? "grabbing" : "grab") : "zoom-in",
+        cursor: metering
+          ? "crosshair"
+          : zoom === "full"
+            ? drag.current
+              ? "grabbing"
+              : "grab"
+            : "zoom-in",
       }}
       onPointerDown={(event) => {
         if (event.button !== 0) return;
@@ -146,11 +168,46 @@ export function PictureView(props: PictureViewProps) {
         const now = drag.current;
         drag.current = null;
         if (!now || now.moved) return;
+        if (metering) {
+          const at = toCapture(event);
+          const place = { x: Math.floor(at.x), y: Math.floor(at.y) };
+          if (place.x < 0 || place.y < 0 || place.x >= frame.width || place.y >= frame.height)
+            return;
+          spots.add(place);
+          return;
+        }
         if (zoom === "fit") setCentre(toCapture(event));
         onZoom(zoom === "fit" ? "full" : "fit");
       }}
     >
       <canvas ref={canvas} aria-label={`${frame.title}, ${show}`} role="img" className="absolute" />
+      {view &&
+        area &&
+        spots.all.map((spot) => {
+          const at = placeOf(view, view, area);
+          const scale = view.out_width / view.width;
+          const x = (at.left + (spot.x - view.left) * scale) / window.devicePixelRatio + MARGIN;
+          const y = (at.top + (spot.y - view.top) * scale) / window.devicePixelRatio + MARGIN;
+          return (
+            <button
+              key={spot.letter}
+              type="button"
+              aria-label={`Spot ${spot.letter} on the picture`}
+              onPointerDown={(event) => {
+                event.stopPropagation();
+                spots.select(spot.letter);
+              }}
+              className={`absolute h-[17px] w-4 -translate-x-1/2 rounded-[2px] border text-[11.5px] leading-4 font-semibold after:absolute after:top-full after:left-1/2 after:h-[9px] after:border-l before:absolute before:top-[25px] before:left-1/2 before:size-[7px] before:-translate-x-1/2 before:rounded-full before:border ${
+                spots.selected === spot.letter
+                  ? "border-amber bg-[#111c] text-amber before:border-amber after:border-amber"
+                  : "border-white/60 bg-[#111c] text-white before:border-white after:border-white/60"
+              }`}
+              style={{ left: x, top: y - 29 }}
+            >
+              {spot.letter}
+            </button>
+          );
+        })}
       {!ready && (
         <p className="absolute inset-0 grid place-items-center text-soft">Opening the capture…</p>
       )}

@@ -2,6 +2,9 @@ import { useState } from "react";
 import type { Reading, Spot } from "../api/client";
 import { ROMAN, roman, share } from "../wording/format";
 import type { Surround } from "./PictureView";
+import { ProposalLine } from "./ProposalLine";
+import { StaffTags } from "./StaffTags";
+import type { Spots } from "./useSpots";
 
 type Side = "scene" | "print";
 const PRINT_TONES = [0, 27, 48, 70, 94, 119, 145, 171, 198, 226, 255]; // L* 0, 10 … 100 in sRGB
@@ -14,12 +17,15 @@ const SURROUNDS: { value: Surround; text: string; tone: string }[] = [
 interface StaffProps {
   reading: Reading | null;
   spot: Spot | null;
+  spots: Spots;
+  placement: number;
   surround: Surround;
   onSurround: (surround: Surround) => void;
 }
 
 /** Eleven zones under the picture: how much of it lies in each, in the tone each prints. */
-export function ZoneStaff({ reading, spot, surround, onSurround }: StaffProps) {
+export function ZoneStaff(props: StaffProps) {
+  const { reading, spot, spots, placement, surround, onSurround } = props;
   const [side, setSide] = useState<Side>("scene");
   const shares = reading && (side === "scene" ? reading.scene_zones : reading.print_values);
   const tones = side === "scene" ? (reading?.zone_tones ?? PRINT_TONES) : PRINT_TONES;
@@ -30,6 +36,9 @@ export function ZoneStaff({ reading, spot, surround, onSurround }: StaffProps) {
       aria-label="Zone staff"
       className="shrink-0 border-t border-black bg-ground px-3.5 pt-2"
     >
+      {spots.all.length > 0 && side === "scene" && (
+        <StaffTags spots={spots} placement={placement} />
+      )}
       <ol className="grid h-[58px] grid-cols-11 gap-px">
         {ROMAN.map((name, zone) => {
           const tone = tones[zone] ?? 0;
@@ -81,8 +90,9 @@ export function ZoneStaff({ reading, spot, surround, onSurround }: StaffProps) {
             />
           ))}
         </fieldset>
-        {spot && <SpotLine spot={spot} />}
-        {reading && !spot && (
+        <ProposalLine spots={spots} />
+        {spot && !spots.proposal && <SpotLine spot={spot} />}
+        {reading && !spot && !spots.proposal && (
           <p className="ml-auto flex gap-4 text-soft">
             <Limit text="Capture clipped" value={reading.capture_clipped} many={0.005} />
             <Limit text="Paper black" value={reading.paper_black} many={0.05} />

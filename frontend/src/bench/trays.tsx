@@ -359,6 +359,21 @@ function FilmControls(tray: TrayProps) {
           ? `Rated at its own speed, ISO ${stock.speed}.`
           : `${stops(Math.abs(given))} ${Math.abs(given) > 1.1 ? "stops" : "stop"} ${given > 0 ? "more" : "less"} exposure than at ISO ${stock.speed}.`}
       </p>
+      <StationSlider
+        tray={tray}
+        station="film"
+        field="placement"
+        value={recipe.film.placement ?? 0}
+        min={-5}
+        max={5}
+        show={(v) => signed(v, 2)}
+        label={(v) => `Placement ${signed(v)} stops`}
+      />
+      <p className="text-note text-soft">
+        {recipe.film.spots?.length
+          ? "Drag a tag on the zone staff, or choose it and press a digit, to place it there."
+          : "Meter a spot (M) and place it on a zone; the others show where they fall."}
+      </p>
     </>
   );
 }

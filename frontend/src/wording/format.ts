@@ -47,6 +47,12 @@ export function roman(zone: number): string {
   return `${ROMAN[whole]}${THIRDS[thirds % 3]}`;
 }
 
+/** "on VI", "above X". */
+export function onZone(zone: number): string {
+  const name = roman(zone);
+  return /^(above|below)/.test(name) ? name : `on ${name}`;
+}
+
 const PARTS: [number, string][] = [
   [0, ""],
   [1 / 6, "⅙"],

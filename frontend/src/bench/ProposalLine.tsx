@@ -1,0 +1,35 @@
+import { development, onZone, roman } from "../wording/format";
+import type { Spots } from "./useSpots";
+
+/** "A on III puts B on IX⅓: N−1⅓ brings it to VIII", and what can be done about it. */
+export function ProposalLine({ spots }: { spots: Spots }) {
+  const { proposal } = spots;
+  if (!proposal) return null;
+  const { held, spot, target, n, landsOn, reached } = proposal;
+  return (
+    <div role="status" className="ml-auto flex items-center gap-3 text-soft">
+      <span>
+        {held.letter} {onZone(held.zone)} puts {spot.letter} {onZone(spot.zone)}:{" "}
+        <b className="font-medium text-ink">{development(Number(n.toFixed(2)))}</b>{" "}
+        {reached ? `brings it to ${roman(target)}.` : `only brings it to ${roman(landsOn)}.`}
+      </span>
+      <button
+        type="button"
+        onClick={spots.takeProposal}
+        className="rounded bg-amber px-2 py-0.5 font-semibold text-[#1a1206]"
+      >
+        Develop {development(Number(n.toFixed(2)))}
+      </button>
+      <button
+        type="button"
+        onClick={spots.placeInstead}
+        className="rounded bg-raise px-2 py-0.5 text-ink hover:bg-lift"
+      >
+        Place {spot.letter} instead
+      </button>
+      <button type="button" onClick={spots.dropProposal} className="text-faint hover:text-ink">
+        Leave
+      </button>
+    </div>
+  );
+}

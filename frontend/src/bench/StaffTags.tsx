@@ -1,0 +1,92 @@
+import { useRef, useState } from "react";
+import { onZone, roman } from "../wording/format";
+import type { Spots } from "./useSpots";
+
+const ZONES = 11;
+const centre = (zone: number) => `${((Math.min(Math.max(zone, -0.5), 10.5) + 0.5) / ZONES) * 100}%`;
+const snapped = (zone: number) => Math.min(Math.max(Math.round(zone * 3) / 3, 0), 10);
+
+interface StaffTagsProps {
+  spots: Spots;
+  placement: number;
+}
+
+/** The metered spots hanging on the zone staff; dragged to another zone they are put there. */
+export function StaffTags({ spots, placement }: StaffTagsProps) {
+  const row = useRef<HTMLDivElement>(null);
+  const start = useRef<{ letter: string; zone: number; placement: number; x: number } | null>(null);
+  const [ghost, setGhost] = useState<{ letter: string; zone: number } | null>(null);
+
+  const zoneAt = (clientX: number) => {
+    const box = row.current?.getBoundingClientRect();
+    const began = start.current;
+    if (!box || !began) return 0;
+    return snapped(began.zone + ((clientX - began.x) / box.width) * ZONES);
+  };
+
+  return (
+    <div ref={row} className="relative h-[21px]">
+      {spots.all.map((spot) => {
+        const on = spots.selected === spot.letter;
+        const dragged = ghost?.letter === spot.letter ? ghost : null;
+        const zone = dragged && !spots.movesExposure(spot.letter) ? dragged.zone : spot.zone;
+        const says =
+          dragged && !spots.movesExposure(spot.letter)
+            ? `to ${roman(zone)}?`
+            : spot.placed != null
+              ? `placed on ${roman(spot.placed)}`
+              : `falls ${onZone(spot.zone)}${spot.clipped ? " or higher" : ""}`;
+        const flip = zone > 8.2;
+        return (
+          <button
+            key={spot.letter}
+            type="button"
+            aria-label={`Spot ${spot.letter}, ${says}`}
+            aria-pressed={on}
+            className="absolute top-0 z-10 flex cursor-ew-resize touch-none items-center gap-1.5"
+            style={{
+              left: centre(zone),
+              transform: flip ? "translateX(calc(-100% + 9px))" : "translateX(-9px)",
+              flexDirection: flip ? "row-reverse" : "row",
+            }}
+            onPointerDown={(event) => {
+              event.currentTarget.setPointerCapture(event.pointerId);
+              spots.select(spot.letter);
+              start.current = {
+                letter: spot.letter,
+                zone: spot.zone,
+                placement,
+                x: event.clientX,
+              };
+            }}
+            onPointerMove={(event) => {
+              const began = start.current;
+              if (!began || Math.abs(event.clientX - began.x) < 3) return;
+              const to = zoneAt(event.clientX);
+              setGhost({ letter: spot.letter, zone: to });
+              if (spots.movesExposure(spot.letter)) {
+                spots.drag({ ...spot, zone: began.zone }, began.placement, to);
+              }
+            }}
+            onPointerUp={(event) => {
+              const began = start.current;
+              start.current = null;
+              setGhost(null);
+              if (!began || Math.abs(event.clientX - began.x) < 3) return;
+              spots.put({ ...spot, zone: began.zone }, began.placement, zoneAt(event.clientX));
+            }}
+          >
+            <span
+              className={`relative grid h-[17px] w-[18px] place-items-center rounded-[2px] text-[11.5px] font-[640] text-[#181206] after:absolute after:top-full after:h-10 after:border-l ${
+                on ? "bg-amber after:border-amber" : "bg-ink after:border-ink"
+              }`}
+            >
+              {spot.letter}
+            </span>
+            <span className="text-small whitespace-nowrap text-soft">{says}</span>
+          </button>
+        );
+      })}
+    </div>
+  );
+}

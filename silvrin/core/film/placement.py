@@ -1,0 +1,53 @@
+"""Placing exposure and choosing development: what the zone system asks of a negative."""
+
+from dataclasses import dataclass
+
+from .curve import characteristic_curve
+from .stock import CurveShape
+from .zones import zone_log_exposure
+
+LEAST_N, MOST_N = -2.0, 2.0
+CLOSE = 0.02  # zones
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """A development, and the zone's density in normal development that it gives a spot."""
+
+    n: float
+    lands_on: float  # zone
+    reached: bool  # whether that is the zone asked for; N is limited
+
+
+def development_for(shape: CurveShape, zone: float, target: float) -> Proposal:
+    """The development that gives a spot on `zone` the density normal development gives `target`.
+
+    Source: the definition of N numbers in zone-system handbooks. N is limited to -2 to +2.
+    """
+    left, right = LEAST_N, MOST_N
+    wanted = _density(shape, target, 0.0)
+    for _ in range(40):
+        middle = 0.5 * (left + right)
+        if _density(shape, zone, middle) < wanted:
+            left = middle
+        else:
+            right = middle
+    n = 0.5 * (left + right)
+    lands_on = _normal_zone(shape, _density(shape, zone, n))
+    return Proposal(n, lands_on, abs(lands_on - target) < CLOSE)
+
+
+def _density(shape: CurveShape, zone: float, n: float) -> float:
+    return float(characteristic_curve(shape, n).density(zone_log_exposure(zone)))
+
+
+def _normal_zone(shape: CurveShape, density: float) -> float:
+    """The zone that normal development gives a density."""
+    left, right = -6.0, 16.0
+    for _ in range(50):
+        middle = 0.5 * (left + right)
+        if _density(shape, middle, 0.0) < density:
+            left = middle
+        else:
+            right = middle
+    return 0.5 * (left + right)

@@ -1,0 +1,55 @@
+import unittest
+
+import numpy as np
+
+from silvrin import shelf
+from silvrin.core.film.curve import characteristic_curve
+from silvrin.core.film.placement import development_for
+from silvrin.core.film.zones import zone_log_exposure
+from silvrin.core.picture import LinearPicture
+from silvrin.core.recipe import FilmSettings, MeteredSpot, Recipe
+from silvrin.core.render import spot
+
+
+class PlacementTest(unittest.TestCase):
+    def test_a_spot_placed_on_a_zone_reads_that_zone(self) -> None:
+        light = np.full((30, 30, 3), 900, np.uint16)
+        light[:, 15:] = 30000
+        picture = LinearPicture([light], 1 / 65535)
+        metered = spot(picture, shelf.light_path(Recipe()), 5, 5, 4)
+        for zone in (1, 3, 5.5, 8):
+            film = FilmSettings(
+                placement=zone - metered.zone,
+                spots=(MeteredSpot(letter="A", x=5, y=5, placed=zone),),
+            )
+            path = shelf.light_path(Recipe(film=film))
+            self.assertAlmostEqual(spot(picture, path, 5, 5, 4).zone, zone, delta=0.01)
+            # the other falls as many stops above as the light is apart
+            apart = np.log2(30000 / 900)
+            self.assertAlmostEqual(spot(picture, path, 25, 5, 4).zone, zone + apart, delta=0.01)
+
+    def test_spots_are_only_read(self) -> None:
+        film = FilmSettings(spots=(MeteredSpot(letter="A", x=1, y=2),))
+        with_spot, without = (shelf.light_path(Recipe(film=f)) for f in (film, FilmSettings()))
+        self.assertEqual(with_spot.key_of_negative, without.key_of_negative)
+
+    def test_proposed_development_brings_the_spot_to_its_zone(self) -> None:
+        # N numbers of the zone system: N-1 brings Zone IX to VIII, N+1 Zone VII to VIII
+        for stock in shelf.stocks().values():
+            self.assertAlmostEqual(development_for(stock.curve, 9, 8).n, -1, delta=0.01)
+            self.assertAlmostEqual(development_for(stock.curve, 7, 8).n, 1, delta=0.01)
+            for zone, target in ((9.5, 8), (8.4, 7.5), (6.5, 7)):
+                found = development_for(stock.curve, zone, target)
+                developed = characteristic_curve(stock.curve, found.n)
+                normal = characteristic_curve(stock.curve)
+                got = developed.density(zone_log_exposure(zone))
+                low, high = (normal.density(zone_log_exposure(target + d)) for d in (-0.1, 0.1))
+                self.assertTrue(low <= got <= high)
+                self.assertTrue(found.reached)
+            far = development_for(stock.curve, 12, 8)
+            self.assertEqual((round(far.n, 6), far.reached), (-2, False))
+            self.assertTrue(8 < far.lands_on < 12)
+
+
+if __name__ == "__main__":
+    unittest.main()
