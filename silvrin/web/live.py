@@ -91,6 +91,7 @@ class Facts(BaseModel):
 
     filter_factor: float
     stock_speed: int
+    placement: float  # stops, under which the spots were read
     standard_time: float  # s
     time: float  # s
     light: Plot  # nm, relative power, largest 1
@@ -128,6 +129,7 @@ def facts(path: LightPath) -> Facts:
     return Facts(
         filter_factor=path.filter_factor,
         stock_speed=path.stock.speed,
+        placement=path.recipe.film.placement,
         standard_time=path.standard_time,
         time=path.time,
         light=plot(nm, power),

@@ -407,6 +407,8 @@ export interface components {
                 number
             ];
             paper: components["schemas"]["Plot"];
+            /** Placement */
+            placement: number;
             sensitivity: components["schemas"]["Plot"];
             /** Standard Time */
             standard_time: number;

@@ -80,7 +80,9 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const [metering, setMetering] = useState(false);
   const spots = useSpots(recipe, header?.reading ?? null, change, tell);
   const keys = useRef({ spots, placement: 0 });
-  keys.current = { spots, placement: recipe.film.placement ?? 0 };
+  // of the recipe that the spots were read under, which may lag behind the one on the bench
+  const placement = header?.facts.placement ?? 0;
+  keys.current = { spots, placement };
   const onHeader = useCallback((next: LiveFrame) => startTransition(() => setHeader(next)), []);
 
   useEffect(() => {
@@ -92,7 +94,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
         return;
       }
       if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      const { spots: now, placement } = keys.current;
+      const { spots: now, placement: under } = keys.current;
       const spotNow = now.all.find((s) => s.letter === now.selected);
       if (key === "m" && !event.repeat) setMetering((on) => !on);
       if (key === "escape") {
@@ -100,7 +102,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
         now.select(null);
         now.dropProposal();
       }
-      if (spotNow && /^\d$/.test(key)) now.put(spotNow, placement, Number(key));
+      if (spotNow && /^\d$/.test(key)) now.put(spotNow, under, Number(key));
       if (spotNow && key === "delete" && !event.defaultPrevented) now.remove(spotNow.letter);
       if (key === "c" && !event.repeat) setShow("colour");
       if (key === "+") setZoom("full");
@@ -227,7 +229,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
             reading={header?.reading ?? null}
             spot={spot}
             spots={spots}
-            placement={recipe.film.placement ?? 0}
+            placement={placement}
             surround={surround}
             onSurround={setSurround}
           />

@@ -3,6 +3,7 @@ import { onZone, roman } from "../wording/format";
 import type { Spots } from "./useSpots";
 
 const ZONES = 11;
+const WORDS_WIDE = 1.4; // zones that a tag with its words takes
 const centre = (zone: number) => `${((Math.min(Math.max(zone, -0.5), 10.5) + 0.5) / ZONES) * 100}%`;
 const snapped = (zone: number) => Math.min(Math.max(Math.round(zone * 3) / 3, 0), 10);
 
@@ -37,13 +38,19 @@ export function StaffTags({ spots, placement }: StaffTagsProps) {
               ? `placed on ${roman(spot.placed)}`
               : `falls ${onZone(spot.zone)}${spot.clipped ? " or higher" : ""}`;
         const flip = zone > 8.2;
+        // where tags hang close together only the chosen one keeps its words
+        const near = spots.all.some(
+          (other) => other !== spot && Math.abs(other.zone - zone) < WORDS_WIDE,
+        );
         return (
           <button
             key={spot.letter}
             type="button"
             aria-label={`Spot ${spot.letter}, ${says}`}
             aria-pressed={on}
-            className="absolute top-0 z-10 flex cursor-ew-resize touch-none items-center gap-1.5"
+            className={`absolute top-0 flex cursor-ew-resize touch-none items-center gap-1.5 ${
+              on ? "z-20" : "z-10"
+            }`}
             style={{
               left: centre(zone),
               transform: flip ? "translateX(calc(-100% + 9px))" : "translateX(-9px)",
@@ -83,7 +90,9 @@ export function StaffTags({ spots, placement }: StaffTagsProps) {
             >
               {spot.letter}
             </span>
-            <span className="text-small whitespace-nowrap text-soft">{says}</span>
+            {(on || !near) && (
+              <span className="bg-ground text-small whitespace-nowrap text-soft">{says}</span>
+            )}
           </button>
         );
       })}

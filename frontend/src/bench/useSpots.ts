@@ -6,6 +6,8 @@ import type { Point } from "./views";
 
 /** A development that brings a second spot to a zone while the first keeps its place. */
 export interface Proposal {
+  /** Stops of placement under which the spots were read. */
+  placement: number;
   held: SpotState;
   spot: SpotState;
   target: number;
@@ -86,7 +88,8 @@ export function useSpots(
       api
         .development(stock, spot.zone, zone)
         .then(({ n, lands_on, reached }) => {
-          if (held) setProposal({ held, spot, target: zone, n, landsOn: lands_on, reached });
+          if (held)
+            setProposal({ placement, held, spot, target: zone, n, landsOn: lands_on, reached });
         })
         .catch(tell);
     },
@@ -98,8 +101,8 @@ export function useSpots(
     },
     placeInstead: () => {
       if (!proposal) return;
-      const { spot, target } = proposal;
-      place(spot, recipe.film.placement ?? 0, target, `${spot.letter} placed on ${roman(target)}`);
+      const { spot, target, placement } = proposal;
+      place(spot, placement, target, `${spot.letter} placed on ${roman(target)}`);
       setProposal(null);
     },
     dropProposal: () => setProposal(null),
