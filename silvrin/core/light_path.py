@@ -25,8 +25,6 @@ from .spectra.illuminants import light
 
 F32 = NDArray[np.float32]
 
-STATIONS = ("capture", "light", "film", "development", "enlarger", "paper")
-
 MIDDLE_GREY = 0.18  # a capture's value that H = 1 stands for
 
 

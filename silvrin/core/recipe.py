@@ -10,7 +10,6 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from ..errors import BadRecipe
 
-Stops = Annotated[float, Field(json_schema_extra={"unit": "stops"})]
 ItemId = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,63}$")]
 
 

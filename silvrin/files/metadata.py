@@ -5,7 +5,7 @@ from pathlib import Path
 import exiv2
 from pydantic import BaseModel
 
-_QUIET = exiv2.LogMsg.setLevel(exiv2.LogMsg.Level.mute)
+exiv2.LogMsg.setLevel(exiv2.LogMsg.Level.mute)
 
 
 class Metadata(BaseModel):

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { startTransition, useCallback, useEffect, useRef, useState } from "react";
-import { Link, useLocation } from "wouter";
+import { Link } from "wouter";
 import {
   api,
   type Frame,
@@ -65,7 +65,6 @@ const typing = (target: EventTarget | null) =>
 /** Where a print is made. */
 function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const tell = useNotice();
-  const [, go] = useLocation();
   const { print, recipe, change, kept, undo, redo } = usePrint(opened, tell);
   const [station, setStation] = useState<StationName>("light");
   const [folded, setFolded] = useState(false);
@@ -242,9 +241,6 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
         onOpen={setDelivering}
         kept={kept}
       />
-      <button type="button" className="sr-only" onClick={() => go(`/roll/${frame.roll_id}`)}>
-        Back to the contact sheet
-      </button>
     </div>
   );
 }
