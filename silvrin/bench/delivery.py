@@ -10,12 +10,13 @@ from pathlib import Path
 
 import numpy as np
 import tifffile
+from numpy.typing import NDArray
 
 from .. import shelf
 from ..core.picture import LinearPicture
 from ..core.recipe import Recipe
 from ..core.spectra.chromaticity import grid_spectra
-from ..files.capture import decode_raw, read_capture
+from ..files import capture
 from ..files.deliver import deliver
 from .row import Row
 
@@ -23,33 +24,24 @@ from .row import Row
 def full_size(megapixels: int, limit_gb: float) -> list[Row]:
     """Time after decoding as a ratio to LibRaw's decoding, and peak memory."""
     with tempfile.TemporaryDirectory() as folder:
-        capture = Path(folder) / "capture.dng"
-        _write_raw(capture, megapixels)
-        decoding, _ = _alone("decode", capture)
-        whole, peak = _alone("deliver", capture)
+        source = Path(folder) / "capture.dng"
+        _write_raw(source, megapixels)
+        search = os.pathsep.join(p for p in sys.path if p)
+        run = subprocess.run(
+            [sys.executable, "-c", f"import {__name__} as d; d.deliver_alone()", str(source)],
+            capture_output=True,
+            text=True,
+            check=True,
+            env={**os.environ, "PYTHONPATH": search},
+        )
+    decoding, after, peak = (float(value) for value in run.stdout.split())
     name = f"{megapixels}-megapixel raw to 16-bit TIFF"
     baseline = f"LibRaw's decoding: {decoding:.2f} s"
     ratio_limit = 1.0 if megapixels == 24 else None
     return [
-        Row(
-            f"{name}, after decoding", (whole - decoding) / decoding, "ratio", ratio_limit, baseline
-        ),
+        Row(f"{name}, after decoding", after / decoding, "ratio", ratio_limit, baseline),
         Row(f"{name}, peak memory", peak, "GB", limit_gb),
     ]
-
-
-def _alone(what: str, capture: Path) -> tuple[float, float]:
-    """Seconds and peak memory in GB of a piece of work in a new process."""
-    search = os.pathsep.join(p for p in sys.path if p)
-    run = subprocess.run(
-        [sys.executable, "-m", "silvrin.bench.delivery", what, str(capture)],
-        capture_output=True,
-        text=True,
-        check=True,
-        env={**os.environ, "PYTHONPATH": search},
-    )
-    seconds, peak = (float(value) for value in run.stdout.split())
-    return seconds, peak
 
 
 def _write_raw(path: Path, megapixels: int) -> None:
@@ -84,19 +76,26 @@ def _write_raw(path: Path, megapixels: int) -> None:
     )
 
 
-def _work(what: str, capture: Path) -> None:
+def deliver_alone() -> None:
+    """Deliver the file named on the command line; prints seconds of LibRaw's decoding, seconds of
+    everything after it, and the peak memory in GB."""
+    source = Path(sys.argv[1])
+    prescribed = shelf.light_path(Recipe())
     grid_spectra()
+    seconds: list[float] = []
+    decode = capture.decode_raw
+
+    def timed(path: Path) -> NDArray[np.uint16]:
+        start = time.perf_counter()
+        light = decode(path)
+        seconds.append(time.perf_counter() - start)
+        return light
+
+    capture.decode_raw = timed
     start = time.perf_counter()
-    if what == "decode":
-        decode_raw(capture)
-    else:
-        developed = read_capture(capture)
-        picture = LinearPicture([developed.light], developed.scale)
-        deliver(picture, shelf.light_path(Recipe()), capture.with_suffix(".tif"), "tiff")
-    seconds = time.perf_counter() - start
+    developed = capture.read_capture(source)
+    picture = LinearPicture([developed.light], developed.scale)
+    deliver(picture, prescribed, source.with_suffix(".tif"), "tiff")
+    after = time.perf_counter() - start - seconds[0]
     peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss * 1024 / 1e9
-    sys.stdout.write(f"{seconds} {peak}\n")
-
-
-if __name__ == "__main__":
-    _work(sys.argv[1], Path(sys.argv[2]))
+    sys.stdout.write(f"{seconds[0]} {after} {peak}\n")
