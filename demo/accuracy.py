@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from silvrin import shelf
 from silvrin.core.light_path import MIDDLE_GREY
 from silvrin.core.recipe import FilmSettings, LightSettings, Recipe
-from silvrin.core.render import expose
+from silvrin.core.render import code, expose
 from silvrin.core.spectra.illuminants import light
 from silvrin.core.spectra.tables import COLOUR_MATCHING
 from silvrin.files.capture import read_capture
@@ -70,7 +70,7 @@ def scene_errors(name: str) -> list[Errors]:
 
     developed = read_capture(CAPTURES / f"{name}.dng")
     seen = cv2.resize(developed.light.astype(np.float32), size, interpolation=cv2.INTER_AREA)
-    light_seen = np.rint(seen).astype(np.uint16)
+    coded = code(np.rint(seen).astype(np.uint16), developed.scale)
     full = (developed.light.max(axis=2) >= CLIPPED).astype(np.float32)
     clipped = cv2.resize(full, size, interpolation=cv2.INTER_AREA) > 0
 
@@ -86,7 +86,7 @@ def scene_errors(name: str) -> list[Errors]:
             exposure = np.maximum(spectra @ response, 1e-12) / (white @ response)
             true = np.log2(exposure / MIDDLE_GREY) + float(truth["stops"])
             counted = (true > DARKEST_ZONE - 5.0) & ~clipped
-            off = (expose(light_seen, developed.scale, shelf.light_path(recipe)) - true)[counted]
+            off = (expose(coded, shelf.light_path(recipe)) - true)[counted]
             found.append(Errors(name, stock.name, glass.name, off))
     return found
 

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from .. import shelf
 from ..core.picture import LinearPicture, View
 from ..core.recipe import LightSettings, PaperSettings, Recipe
-from ..core.render import Darkroom, StationCache, develop, expose, print_out
+from ..core.render import Darkroom, StationCache, code, develop, expose, print_out
 from ..demo_job import captures_folder
 from ..files.capture import read_capture
 from .row import Row, in_turn
@@ -70,7 +70,7 @@ def plain_chain() -> list[Row]:
     )
 
     def ours() -> NDArray[np.uint8]:
-        negative = develop(expose(light, picture.scale, path), path)
+        negative = develop(expose(code(light, picture.scale), path), path)
         negative = np.asarray(cv2.GaussianBlur(negative, (0, 0), sigma), np.float32)
         cv2.add(negative, noise, negative)
         return np.asarray(print_out(negative, path), np.uint8)

@@ -56,54 +56,33 @@ def _log2(x):
     return np.float32(exponent) + s * series
 
 
-@njit(inline="always", **_OPTIONS)
-def _code(rgb, y, x, scale, cells):
-    """Red cell, green cell and log2 of the sum of a pixel; cells run from 0 to `cells`."""
-    # a hair of grey light gives black a colour, and a division that always holds
-    r = np.float32(rgb[y, x, 0]) + BLACK_GREY
-    g = np.float32(rgb[y, x, 1]) + BLACK_GREY
-    b = np.float32(rgb[y, x, 2]) + BLACK_GREY
-    total = r + g + b
-    share = cells / total
-    return r * share, g * share, _log2(max(total * scale, DARKEST))
-
-
-@njit(inline="always", **_OPTIONS)
-def _look_up(table, u, v):
-    """The chromaticity table at a red cell and a green cell, bilinear."""
-    one, top = np.uint32(1), np.uint32(table.shape[0] - 2)
-    i, j = min(np.uint32(u), top), min(np.uint32(v), top)
-    fu, fv = u - np.float32(i), v - np.float32(j)
-    low = table[j, i] + fu * (table[j, i + one] - table[j, i])
-    high = table[j + one, i] + fu * (table[j + one, i + one] - table[j + one, i])
-    return low + fv * (high - low)
-
-
 @njit("void(i8,i8,u2[:,:,::1],f4,f4,f4[:,:,::1])", **_OPTIONS)
 def code_colour(first, last, rgb, scale, cells, out):
-    """Linear RGB to what `expose_coded` wants: (red cell, green cell, log2 of the sum)."""
+    """Linear RGB to (red cell, green cell, log2 of the sum); cells run from 0 to `cells`."""
     for y in range(first, last):
         for x in range(rgb.shape[1]):
-            out[y, x, 0], out[y, x, 1], out[y, x, 2] = _code(rgb, y, x, scale, cells)
+            r, g, b = np.float32(rgb[y, x, 0]), np.float32(rgb[y, x, 1]), np.float32(rgb[y, x, 2])
+            # a hair of grey light gives black a colour, and a division that always holds
+            r, g, b = r + BLACK_GREY, g + BLACK_GREY, b + BLACK_GREY
+            total = r + g + b
+            share = cells / total
+            out[y, x, 0] = r * share
+            out[y, x, 1] = g * share
+            out[y, x, 2] = _log2(max(total * scale, DARKEST))
 
 
 @njit("void(i8,i8,f4[:,:,::1],f4[:,::1],f4,f4[:,::1])", **_OPTIONS)
-def expose_coded(first, last, coded, table, shift, out):
-    """log2 H of the film: the chromaticity table plus the light's sum and a shift."""
+def expose(first, last, coded, table, shift, out):
+    """log2 H of the film: the chromaticity table, bilinear, plus the light's sum and a shift."""
+    one, top = np.uint32(1), np.uint32(table.shape[0] - 2)
     for y in range(first, last):
         for x in range(coded.shape[1]):
-            seen = _look_up(table, coded[y, x, 0], coded[y, x, 1])
-            out[y, x] = seen + coded[y, x, 2] + shift
-
-
-@njit("void(i8,i8,u2[:,:,::1],f4,f4[:,::1],f4,f4[:,::1])", **_OPTIONS)
-def expose_light(first, last, rgb, scale, table, shift, out):
-    """The same straight from linear RGB, for light that is exposed only once."""
-    cells = np.float32(table.shape[0] - 1)
-    for y in range(first, last):
-        for x in range(rgb.shape[1]):
-            u, v, light = _code(rgb, y, x, scale, cells)
-            out[y, x] = _look_up(table, u, v) + light + shift
+            u, v = coded[y, x, 0], coded[y, x, 1]
+            i, j = min(np.uint32(u), top), min(np.uint32(v), top)
+            fu, fv = u - np.float32(i), v - np.float32(j)
+            low = table[j, i] + fu * (table[j, i + one] - table[j, i])
+            high = table[j + one, i] + fu * (table[j + one, i + one] - table[j + one, i])
+            out[y, x] = low + fv * (high - low) + coded[y, x, 2] + shift
 
 
 @njit("void(i8,i8,f4[:,::1],f4[::1],f4,f4,f4[:,::1])", **_OPTIONS)

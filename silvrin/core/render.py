@@ -67,7 +67,7 @@ class Readings:
 
 
 def code(light: U16, scale: float) -> F32:
-    """Linear light (H, W, 3) as chromaticity cells and log2 of the sum, for `expose_coded`."""
+    """Linear light (H, W, 3) as chromaticity cells and log2 of the sum, for `expose`."""
     out = np.empty(light.shape, np.float32)
     cells = np.float32(SIZE - 1)
     kernels.by_rows(
@@ -76,19 +76,11 @@ def code(light: U16, scale: float) -> F32:
     return out
 
 
-def expose_coded(coded: F32, path: LightPath) -> F32:
-    """log2 H of the film, (H, W), from light that is exposed again and again."""
+def expose(coded: F32, path: LightPath) -> F32:
+    """log2 H of the film, (H, W)."""
     out = np.empty(coded.shape[:2], np.float32)
     shift = np.float32(path.placement)
-    kernels.by_rows(kernels.expose_coded, len(coded), coded, path.table, shift, out)
-    return out
-
-
-def expose(light: U16, scale: float, path: LightPath) -> F32:
-    """log2 H of the film, (H, W), from linear light (H, W, 3) that is exposed once."""
-    out = np.empty(light.shape[:2], np.float32)
-    tables = (np.float32(scale), path.table, np.float32(path.placement))
-    kernels.by_rows(kernels.expose_light, len(light), np.ascontiguousarray(light), *tables, out)
+    kernels.by_rows(kernels.expose, len(coded), coded, path.table, shift, out)
     return out
 
 
@@ -157,7 +149,7 @@ class Darkroom:
             coded = self.cache.get(
                 (name, view, "coded"), lambda: code(picture.cut(view), picture.scale)
             )
-            return expose_coded(coded, path)
+            return expose(coded, path)
 
         return self.cache.get((name, view, path.key_of_exposure), make)
 
@@ -244,7 +236,7 @@ def spot(picture: LinearPicture, path: LightPath, x: int, y: int, radius: int) -
     right, bottom = min(picture.width, x + radius + 1), min(picture.height, y + radius + 1)
     light = picture.levels[0][top:bottom, left:right]
     mean = np.rint(light.mean(axis=(0, 1))).astype(np.uint16)[None, None]
-    exposure = expose(mean, picture.scale, path)
+    exposure = expose(code(mean, picture.scale), path)
     negative = develop(exposure, path)
     number = int(print_out(negative, path)[0, 0])
     return Spot(
@@ -282,5 +274,5 @@ def strips(
     for top in range(0, len(light), rows):
         if not wanted():
             raise Dropped("the delivery was cancelled")
-        exposure = expose(light[top : top + rows], picture.scale, path)
+        exposure = expose(code(light[top : top + rows], picture.scale), path)
         yield print_out(develop(exposure, path), path, bits)

@@ -14,7 +14,7 @@ from silvrin.core.recipe import (
     PaperSettings,
     Recipe,
 )
-from silvrin.core.render import Darkroom, code, develop, expose, expose_coded, print_out, strips
+from silvrin.core.render import Darkroom, code, develop, expose, print_out, strips
 from silvrin.core.spectra.chromaticity import SIZE
 from silvrin.demo_job import captures_folder
 from silvrin.errors import Dropped
@@ -37,8 +37,7 @@ class KernelTest(unittest.TestCase):
         light = smooth(61, 47)
         light[0, :3] = [[0, 0, 0], [65535, 0, 0], [0, 0, 65535]]
         path = shelf.light_path(RED)
-        exposure = expose(light, 1 / 65535, path)
-        np.testing.assert_array_equal(expose_coded(code(light, 1 / 65535), path), exposure)
+        exposure = expose(code(light, 1 / 65535), path)
 
         rgb = np.maximum(light / 65535.0, 1e-8)
         total = rgb.sum(axis=-1)
@@ -64,11 +63,11 @@ class KernelTest(unittest.TestCase):
         self.assertLess(np.abs(eight - shown * 255).max(), 0.8)
 
     def test_exposure_trim_index_and_factor_are_stops(self) -> None:
-        light = smooth(40, 30)
+        coded = code(smooth(40, 30), 1 / 65535)
 
         def shift(recipe: Recipe) -> np.ndarray:
-            plain = expose(light, 1 / 65535, shelf.light_path(Recipe()))
-            return expose(light, 1 / 65535, shelf.light_path(recipe)) - plain
+            plain = expose(coded, shelf.light_path(Recipe()))
+            return expose(coded, shelf.light_path(recipe)) - plain
 
         trim = Recipe.model_validate({"capture": {"exposure": 1.25}})
         np.testing.assert_allclose(shift(trim), 1.25, atol=1e-5)
@@ -76,9 +75,7 @@ class KernelTest(unittest.TestCase):
         np.testing.assert_allclose(shift(rated), 2.0, atol=1e-5)
         on, off = (
             expose(
-                light,
-                1 / 65535,
-                shelf.light_path(Recipe(light=LightSettings(lens_filter="25", compensate=c))),
+                coded, shelf.light_path(Recipe(light=LightSettings(lens_filter="25", compensate=c)))
             )
             for c in (True, False)
         )
@@ -145,7 +142,7 @@ class CacheTest(unittest.TestCase):
     def test_a_change_runs_again_only_from_its_station_on(self) -> None:
         picture = LinearPicture.with_pyramid(smooth(640, 480), 1 / 65535)
         darkroom, view = Darkroom(), picture.whole(320)
-        steps = ("code", "expose_coded", "develop", "print_out")
+        steps = ("code", "expose", "develop", "print_out")
 
         def run(recipe: Recipe) -> list[str]:
             ran = []
@@ -160,7 +157,7 @@ class CacheTest(unittest.TestCase):
         self.assertEqual(run(Recipe(paper=PaperSettings(grade=4))), ["print_out"])
         changed = Recipe(development=DevelopmentSettings(n=1))
         self.assertEqual(run(changed), ["develop", "print_out"])
-        self.assertEqual(run(RED), ["expose_coded", "develop", "print_out"])
+        self.assertEqual(run(RED), ["expose", "develop", "print_out"])
 
     @staticmethod
     def _noting(ran, name, work):

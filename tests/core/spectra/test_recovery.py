@@ -4,7 +4,7 @@ import numpy as np
 
 from silvrin import shelf
 from silvrin.core.recipe import FilmSettings, LightSettings, Recipe
-from silvrin.core.render import expose
+from silvrin.core.render import code, expose
 from silvrin.core.spectra.illuminants import light, rgb_responses
 from silvrin.core.spectra.recovery import recover
 from tests.published.spectra import bt2020, patches
@@ -22,7 +22,7 @@ def film_errors(stock: str, lens_filter: str, temperature: float = 5500) -> np.n
     path = shelf.light_path(recipe)
     rgb = np.clip(bt2020(patches()), 0, None)
     capture = np.rint(rgb * 65535).astype(np.uint16)[None]
-    by_table = expose(capture, 1 / 65535, path)[0]
+    by_table = expose(code(capture, 1 / 65535), path)[0]
     seen = light(temperature) * path.stock.sensitivity
     through = seen * path.transmittance
     direct = patches() @ through / through.sum() / 0.18
@@ -56,7 +56,7 @@ class FilmExposureTest(unittest.TestCase):
                 recipe = Recipe(
                     light=LightSettings(lens_filter=lens_filter), film=FilmSettings(stock=stock)
                 )
-                exposure = expose(grey, 1 / 65535, shelf.light_path(recipe))
+                exposure = expose(code(grey, 1 / 65535), shelf.light_path(recipe))
                 self.assertLess(np.abs(exposure).max(), 0.01, (stock, lens_filter))
 
 
