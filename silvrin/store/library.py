@@ -11,6 +11,7 @@ import hashlib
 import json
 import os
 import re
+import shutil
 import tempfile
 import threading
 from collections import OrderedDict
@@ -117,12 +118,13 @@ class Library:
         height, width = developed.light.shape[:2]
         picture = LinearPicture.with_pyramid(developed.light, developed.scale)
         original = self._original(incoming.sha256, suffix)
+        self._write_cache(incoming.sha256, picture)
         try:
-            self._write_cache(incoming.sha256, picture)
             original.parent.mkdir(parents=True, exist_ok=True)
             incoming.path.replace(original)
             original.chmod(0o444)
         except OSError as error:
+            shutil.rmtree(self._cache_folder(incoming.sha256), ignore_errors=True)
             raise disk_error(error, self.home) from error
         return Capture(
             sha256=incoming.sha256,
@@ -156,7 +158,8 @@ class Library:
                 raise NotFound(f"The original {original.name} is gone from {original.parent}.")
             developed = read_capture(original)
             picture = LinearPicture.with_pyramid(developed.light, developed.scale)
-            self._write_cache(sha256, picture)
+            with contextlib.suppress(SilvrinError):  # a full disk is no reason not to show it
+                self._write_cache(sha256, picture)
         with self._lock:
             self._pictures[sha256] = picture
             while len(self._pictures) > OPEN_PICTURES:
@@ -167,13 +170,21 @@ class Library:
         return self.home / "cache" / f"v{CACHE_VERSION}" / sha256
 
     def _write_cache(self, sha256: str, picture: LinearPicture) -> None:
+        """All levels and then the facts that make them count, or nothing."""
         folder = self._cache_folder(sha256)
-        folder.mkdir(parents=True, exist_ok=True)
-        for number, level in enumerate(picture.levels):
-            with whole_or_nothing(folder / f"{number}.npy") as file:
-                np.save(file, level)
-        with whole_or_nothing(folder / "picture.json") as file:
-            file.write(json.dumps({"scale": picture.scale, "levels": len(picture.levels)}).encode())
+        facts = {"scale": picture.scale, "levels": len(picture.levels)}
+        try:
+            folder.mkdir(parents=True, exist_ok=True)
+            for number, level in enumerate(picture.levels):
+                with whole_or_nothing(folder / f"{number}.npy") as file:
+                    np.save(file, level)
+            with whole_or_nothing(folder / "picture.json") as file:
+                file.write(json.dumps(facts).encode())
+        except BaseException as error:
+            shutil.rmtree(folder, ignore_errors=True)
+            if isinstance(error, OSError):
+                raise disk_error(error, self.home) from error
+            raise
 
     def _read_cache(self, sha256: str) -> LinearPicture | None:
         folder = self._cache_folder(sha256)

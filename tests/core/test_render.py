@@ -100,7 +100,9 @@ class ViewTest(unittest.TestCase):
         seen = Darkroom().view("p", picture, path, View(300, 200, 640, 480, 640, 480))
         np.testing.assert_array_equal(seen, delivered[200:680, 300:940])
 
-    def assert_preview_is_the_reduced_print(self, picture: LinearPicture, most: float) -> None:
+    def assert_preview_is_the_reduced_print(self, picture: LinearPicture) -> float:
+        """Holds the mean; gives the largest difference of a pixel."""
+        worst = 0.0
         for recipe in (Recipe(), RED):
             path = shelf.light_path(recipe)
             full = np.concatenate(list(strips(picture, path))).astype(np.float32) / 257
@@ -111,16 +113,17 @@ class ViewTest(unittest.TestCase):
             )
             difference = np.abs(seen - wanted)
             self.assertLess(difference.mean(), 0.5)
-            self.assertLessEqual(difference.max(), most)
+            worst = max(worst, float(difference.max()))
+        return worst
 
     def test_preview_of_a_smooth_picture(self) -> None:
         picture = LinearPicture.with_pyramid(smooth(2400, 1600), 1 / 65535)
-        self.assert_preview_is_the_reduced_print(picture, 3)
+        self.assertLessEqual(self.assert_preview_is_the_reduced_print(picture), 3)
 
     def test_preview_of_a_demo_capture(self) -> None:
         developed = read_capture(captures_folder() / "02 jug and bowl.dng")
         picture = LinearPicture.with_pyramid(developed.light, developed.scale)
-        self.assert_preview_is_the_reduced_print(picture, 255)
+        self.assert_preview_is_the_reduced_print(picture)
 
     def test_views_at_the_edges_and_of_tiny_pictures(self) -> None:
         picture = LinearPicture.with_pyramid(smooth(17, 16), 1 / 65535)

@@ -8,6 +8,7 @@ from PIL import Image
 
 from silvrin.core.recipe import PaperSettings, Recipe
 from silvrin.errors import BadCapture, Conflict, DiskFull, NotFound, SilvrinError
+from silvrin.files.capture import read_capture
 from silvrin.store import prints, rolls
 from silvrin.store.library import Library, open_library
 from silvrin.store.migrations import STEPS, migrate
@@ -77,8 +78,40 @@ class LibraryTest(WithLibrary):
         for place in ("silvrin.store.library.os.fsync", "silvrin.files.deliver.os.fsync"):
             with mock.patch(place, side_effect=full), self.assertRaises(DiskFull):
                 self.library.take_in_file(source, self.roll)
-            self.assertEqual(self.files_of("incoming") + self.files_of("originals"), [])
-        self.assertTrue(self.library.take_in_file(source, self.roll))
+            for name in ("incoming", "originals", "cache"):
+                self.assertEqual(self.files_of(name), [])
+        frame = self.library.take_in_file(source, self.roll)
+
+        # and what is there can still be looked at, though nothing can be kept of it
+        sha256 = rolls.frame(self.library.database.read, frame).sha256
+        for file in self.files_of("cache"):
+            file.unlink()
+        again = Library(self.home)
+        with mock.patch("silvrin.files.deliver.os.fsync", side_effect=full):
+            self.assertEqual(again.picture(sha256).width, 90)
+        self.assertEqual(self.files_of("cache"), [])
+
+    def test_a_second_level_that_does_not_fit_takes_the_first_with_it(self) -> None:
+        rng = np.random.default_rng(0)
+        source = self.folder / "large.png"  # two levels
+        Image.fromarray(rng.integers(0, 255, (700, 900, 3), dtype=np.uint8)).save(source)
+        written = iter([None, OSError(28, "No space left on device")])
+
+        def fill_up(_: int) -> None:
+            failure = next(written)
+            if failure:
+                raise failure
+
+        with (
+            mock.patch("silvrin.store.library.os.fsync"),
+            mock.patch("silvrin.files.deliver.os.fsync", fill_up),
+        ):
+            incoming = self.library.receive([source.read_bytes()])
+            developed = read_capture(incoming.path, "large.png")
+            self.assertGreater(max(developed.light.shape), 640)
+            with self.assertRaises(DiskFull):
+                self.library._keep(incoming, "large.png", developed)
+        self.assertEqual(self.files_of("cache") + self.files_of("originals"), [])
 
     def test_what_a_crash_left_is_cleared(self) -> None:
         (self.home / "incoming" / "half").write_bytes(b"...")

@@ -119,6 +119,14 @@ export function PictureView(props: PictureViewProps) {
     };
   };
 
+  /** The pixel of the capture under the pointer, null when it is beside the picture. */
+  const pixelUnder = (event: React.PointerEvent): Point | null => {
+    const at = toCapture(event);
+    const pixel = { x: Math.floor(at.x), y: Math.floor(at.y) };
+    const inside = pixel.x >= 0 && pixel.y >= 0 && pixel.x < frame.width && pixel.y < frame.height;
+    return inside ? pixel : null;
+  };
+
   return (
     <main
       ref={holder}
@@ -141,11 +149,7 @@ export function PictureView(props: PictureViewProps) {
       }}
       onPointerLeave={() => onPoint(null)}
       onPointerMove={(event) => {
-        const at = toCapture(event);
-        const place = { x: Math.floor(at.x), y: Math.floor(at.y) };
-        const inside =
-          place.x >= 0 && place.y >= 0 && place.x < frame.width && place.y < frame.height;
-        onPoint(inside ? place : null);
+        onPoint(pixelUnder(event));
         const now = drag.current;
         if (!now || !view) return;
         const dx = event.clientX - now.from.x;
@@ -169,11 +173,8 @@ export function PictureView(props: PictureViewProps) {
         drag.current = null;
         if (!now || now.moved) return;
         if (metering) {
-          const at = toCapture(event);
-          const place = { x: Math.floor(at.x), y: Math.floor(at.y) };
-          if (place.x < 0 || place.y < 0 || place.x >= frame.width || place.y >= frame.height)
-            return;
-          spots.add(place);
+          const pixel = pixelUnder(event);
+          if (pixel) spots.add(pixel);
           return;
         }
         if (zoom === "fit") setCentre(toCapture(event));
