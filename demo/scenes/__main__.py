@@ -1,7 +1,7 @@
-"""`python -m demo.scenes FOLDER [NAME …] [--size 2400] [--samples 8] [--quick]`: renders scenes.
+"""`python -m demo.scenes FOLDER [NAME …] [--size 2400] [--samples 6] [--quick]`: renders scenes.
 
 Each becomes FOLDER/NAME.npz: `cube` (H, W, bands) float16 radiance, `bands` nm, `white` what a
-perfect white reads in the scene's main light, `depth`. A quick one is a small picture of one pass.
+perfect white reads in the scene's main light, `depth` m. A quick one is one pass in grey.
 """
 
 import argparse
@@ -11,13 +11,28 @@ from pathlib import Path
 
 import numpy as np
 
+from .render import Job
 from .spectra import BANDS
 
+# By file: the module that builds it and the function there that renders it
 SCENES = {
-    "shelf": "shelf",
-    "yard": "yard",
+    "shelf": ("shelf", "picture"),
+    "yard": ("yard", "noon"),
+    "evening": ("yard", "evening"),
+    "chimney": ("yard", "chimney"),
+    "pond": ("pond", "picture"),
+    "loft": ("loft", "picture"),
+    "loft_moved": ("loft", "moved"),
+    "wheel": ("wheel", "picture"),
+    "head_eye": ("head", "eye"),
+    "head_ear": ("head", "ear"),
+    "head_wall": ("head", "wall"),
+    "plate": ("table", "plate"),
+    "raku": ("table", "raku"),
 }
-UPRIGHT = {"head", "chimney"}
+UPRIGHT = {"chimney", "head_eye", "head_ear", "head_wall"}
+# Rendered a little larger, since the camera moves or the lens distorts
+LARGER = {"chimney", "loft", "loft_moved"}
 
 
 def main() -> None:
@@ -26,25 +41,27 @@ def main() -> None:
     read.add_argument("folder", type=Path)
     read.add_argument("names", nargs="*", choices=[*SCENES, []])
     read.add_argument("--size", type=int, default=2400, help="long side, pixels")
-    read.add_argument("--samples", type=int, default=8)
+    read.add_argument("--samples", type=int, default=6)
     read.add_argument("--quick", action="store_true")
     given = read.parse_args()
     given.folder.mkdir(parents=True, exist_ok=True)
     for name in given.names or SCENES:
         began = time.monotonic()
         print(name, flush=True)
-        size = (given.size, given.size * 2 // 3)
+        long = round(given.size * 1.05) if name in LARGER else given.size
+        size = (long, round(long * 2 / 3))
         if name in UPRIGHT:
             size = size[::-1]
-        scene = importlib.import_module(f"demo.scenes.{SCENES[name]}")
-        made = scene.picture(size, given.samples, given.quick)
+        module, function = SCENES[name]
+        render = getattr(importlib.import_module(f"demo.scenes.{module}"), function)
+        made = render(Job(size, given.samples, given.quick, given.folder))
         path = given.folder / f"{name}.npz"
         half = path.with_suffix(".part.npz")
         np.savez(
             half,
             cube=made.cube.astype(np.float16),
             bands=BANDS,
-            white=scene.WHITE,
+            white=made.white,
             depth=made.depth.astype(np.float32),
         )
         half.rename(path)

@@ -56,9 +56,9 @@ class Air:
         phase = (RAYLEIGH * 0.75 * (1 + c * c) + self.haze * forward) / total
         x = total / (rise + 0.05 * np.exp(-rise * 12))
         x0 = total * self.mass
-        gap = np.where(np.abs(x - x0) < 1e-4, 1e-4, x - x0)
+        more = np.where(np.abs(x - x0) < 1e-9, 1e-9, x - x0)
         light = ABOVE_AIR * self.absorbed
-        once = light * phase / (4 * np.pi) * x * (np.exp(-x0) - np.exp(-x)) / gap
+        once = light * phase / (4 * np.pi) * x * np.exp(-x0) * -np.expm1(-more) / more
         often = light * max(self.sun[2], 0.05) / np.pi * (1 - np.exp(-x))
         often = often * (0.495 * RAYLEIGH + 0.25 * self.haze)
         return (once + often) * self.bright
@@ -178,18 +178,19 @@ class Clouds:
         height, width = rays.shape[:2]
         few = rays[:: coarse, :: coarse]
         fields = self._march(few.reshape(-1, 3), steps).reshape(*few.shape[:2], 4)
+        fields[..., 3] = 1 - fields[..., 3]  # opacity: everything is 0 where the sky is clear
         if steps > 40:
             first = np.ascontiguousarray(fields[..., [0, 1, 3]], dtype=np.float32)
             fields[..., [0, 1, 3]] = np.array(oidn.denoise(first, hdr=True))
         if coarse > 1:
             grid = np.mgrid[0:height, 0:width].astype(np.float32)[::-1] / coarse
             fields = np.stack(
-                [cv2.remap(f.astype(np.float32), grid[0], grid[1], cv2.INTER_CUBIC,
+                [cv2.remap(f.astype(np.float32), grid[0], grid[1], cv2.INTER_LINEAR,
                            borderMode=cv2.BORDER_REPLICATE) for f in np.moveaxis(fields, 2, 0)], -1,
             )  # fmt: skip
-        sunlit, skylit, far, passed = np.moveaxis(np.maximum(fields, 0.0), 2, 0)
-        passed = np.minimum(passed, 1.0)
-        opaque = 1 - passed
+        sunlit, skylit, far, opaque = np.moveaxis(np.maximum(fields, 0.0), 2, 0)
+        opaque = np.minimum(opaque, 1.0)
+        passed = 1 - opaque
         far = far / np.maximum(opaque, 1e-3)
         zenith = self.air.clear(np.array([[0, 0, 1.0]]))[0]
         zenith = (zenith + 0.5 * self.air.horizon((0, 1, 0.2))) * 0.55

@@ -146,6 +146,9 @@ def trees(stage: Stage, wood: object) -> None:
     for i in range(16):
         x, y = rng.uniform(-60, 70), rng.uniform(45, 78)
         plant(x, y, rng.uniform(6, 11), rng.uniform(2.2, 4), 60 + i, FAR, i % 3)
+    for i in range(26):  # a hedge behind the wall
+        x, y = -46 + i * 4.1 + rng.uniform(-1.2, 1.2), 38 + rng.uniform(-1.5, 1.5)
+        plant(x, y, rng.uniform(2.2, 3.6), rng.uniform(1.8, 2.6), 120 + i, BUSH, i % 2)
     for i, (group, skin) in enumerate(zip(crowns, skins, strict=True)):
         stage.add(f"crowns{i}", joined(group), skin)
     stage.add("trunks", joined(woods), wood)
@@ -172,7 +175,7 @@ def hills(stage: Stage) -> None:
     canopy = gaussian_filter(rng.standard_normal((rows, columns)), 0.8)
     canopy /= canopy.std()
     crowns = 0.5 * canopy * np.minimum(1 + y / 2500, 2.2)
-    high = high + forest * (6 + crowns) * ramp(80, 300, y)
+    high = high + forest * (6 + crowns) * ramp(140, 900, y)
     tone = at(fine, x / 300, y / 300)
     texture = stage.mixed(
         [MATERIAL["grass"] * 0.5, MATERIAL["leafyoung"] * 0.45, "straw", "soil",

@@ -12,9 +12,10 @@ from .stage import Stage
 def planks(
     stage: Stage, name: str, width: float, depth: float, boards: int, seed: int,
     cells: tuple[int, int] = (1800, 1100), before: float = 0.63, height: float = -0.02,
+    scale: float = 1.0, lengthwise: bool = False,
 ) -> None:  # fmt: skip
     """Weathered boards with gaps, grain and knots, lying level; before: part of the depth that
-    lies towards -y."""
+    lies towards -y. Lengthwise they run along y."""
     x = np.linspace(-width / 2, width / 2, cells[0])
     y = np.linspace(-depth * before, depth * (1 - before), cells[1])
     x, y = np.meshgrid(x, y)
@@ -24,7 +25,7 @@ def planks(
     shift = np.random.default_rng(seed).uniform(0, 1, boards + 1)[k]
     grain = fractal(1024, 2048, 2.3, seed, 14, 1.0)
     fibre = fractal(1024, 2048, 1.7, seed + 1, 30, 1.0)
-    u, v = x / width * 0.8 + shift, y / depth + shift * 0.7
+    u, v = x / 22 * 0.8 + shift, y / 10.6 + shift * 0.7
     n, n2 = at(grain, u, v), at(fibre, u * 2, v * 2)
     broad = at(fractal(512, 512, 3, seed + 2), u, v)
     rings = 0.5 + 0.5 * np.sin((y * 5 + 1.3 * broad + 0.25 * n) * 2 * np.pi + 4 * shift)
@@ -46,7 +47,9 @@ def planks(
         ],
         scale=np.clip(1 + 0.07 * n2 + 0.10 * n + 0.2 * (shift - 0.5), 0.4, 1.5) * (1 - 0.75 * gap),
     )
-    stage.add(name, sheet(x, y, z + height), stage.glossy(texture, 0.7, 0.25))
+    x, y, z = x * scale, y * scale, z * scale + height
+    boards_ = sheet(-y, x, z) if lengthwise else sheet(x, y, z)
+    stage.add(name, boards_, stage.glossy(texture, 0.7, 0.25))
 
 
 def house_wall(

@@ -169,3 +169,60 @@ def tree(height: float, spread: float, seed: int, kind: Species) -> tuple[Shape,
         kind.leaf * kind.narrow * rng.uniform(0.7, 1.2, count), rng.uniform(0.2, 1.2, count), rows=2,
     )  # fmt: skip
     return crown, joined(wood)
+
+
+def willow(height: float, spread: float, seed: int, hang_to: float = 0.3) -> tuple[Shape, Shape]:
+    """(leaves, wood) of a weeping willow: limbs that arch out, and curtains of twigs."""
+    rng = np.random.default_rng(seed)
+    t = np.linspace(0, 1, 22)
+    wood: list[Shape] = []
+    lean = rng.normal(0, 0.05, 2) * height
+    top = height * 0.42
+    trunk = np.stack([lean[0] * t**2, lean[1] * t**2, -0.3 + (top + 0.3) * t], 1)
+    trunk[:, :2] += 0.05 * np.cumsum(rng.standard_normal((22, 2)), 0)
+    girth = 0.042 * height
+    wood.append(tube(trunk, girth * (1 - 0.35 * t) * (1 + 0.5 * np.exp(-t * 9)), 16))
+    starts: list[NDArray] = []
+    headings: list[NDArray] = []
+    for i in range(15):
+        turn = i * 2.4 + rng.uniform(-0.4, 0.4)
+        out = spread * rng.uniform(0.45, 1.0) * (0.55 if i % 4 == 0 else 1.0)
+        high = (height - top) * rng.uniform(0.65, 1.0) * (1.0 if i % 4 == 0 else 0.85)
+        heading = np.array([np.cos(turn), np.sin(turn), 0.0])
+        path = trunk[-1 - i % 4] + out * (t**1.1)[:, None] * heading
+        path[:, 2] += high * np.sin(np.minimum(t * 1.9, np.pi * 0.62)) ** 0.9
+        path += 0.035 * np.cumsum(rng.standard_normal((22, 3)), 0)
+        wood.append(tube(path, girth * 0.42 * (1 - 0.85 * t) + 0.012, 9))
+        for j in range(4, 22):
+            for _ in range(6):
+                side = rng.normal(0, 0.30 + 0.35 * j / 22, 3) * [1, 1, 0.3]
+                starts.append(path[j] + side)
+                headings.append(heading + 0.5 * rng.standard_normal(3) * [1, 1, 0])
+    at, along, length = [], [], []
+    for start, heading in zip(starts, headings, strict=True):
+        drop = max(0.5, (start[2] - hang_to) * rng.uniform(0.35, 1.0))
+        drop = min(drop, height * 0.62)
+        leaves_on = max(8, int(drop / 0.075))
+        q = np.sort(rng.uniform(0.02, 1, leaves_on))
+        arch = 0.32 * (1 - np.exp(-3 * q)) * min(drop, 1.6)
+        sway = 0.05 * np.sin(q * 5 + rng.uniform(0, 6))
+        place = start + arch[:, None] * heading
+        place[:, 0] += sway
+        place[:, 2] -= drop * q**1.15
+        at.append(place)
+        aside = rng.standard_normal((leaves_on, 3)) * 0.55
+        along.append(aside + [0, 0, -0.9])
+        length.append(rng.uniform(0.10, 0.19, leaves_on) * (1 - 0.25 * q))
+        if rng.uniform() < 0.5:
+            line = np.linspace(0, 1, 7)
+            twig = start + (0.32 * (1 - np.exp(-3 * line)) * min(drop, 1.6))[:, None] * heading
+            twig[:, 2] -= drop * line**1.15
+            wood.append(tube(twig, 0.006, 3))
+    where, forth, long = np.concatenate(at), np.concatenate(along), np.concatenate(length)
+    count = len(where)
+    up = rng.standard_normal((count, 3)) + [0, 0, 0.6]
+    crown = leaves(
+        where, forth, up, long * 1.25, long * rng.uniform(0.20, 0.30, count), rng.uniform(0.1, 0.9, count),
+        rows=2, fold=0.15,
+    )  # fmt: skip
+    return crown, joined(wood)

@@ -7,13 +7,12 @@ from .masonry import house_wall, planks
 from .noise import fractal, ramp
 from .plants import foliage, potted
 from .pottery import PROFILE, earthenware, jug, pot
-from .render import Rendered, render
+from .render import Job, Rendered, render
 from .shapes import Shape, leaves, placed, rotation, smooth_curve, thrown, unit
 from .spectra import MATERIAL
 from .stage import Stage
 
 AIR = Air((-0.80, -0.42, 0.62), haze=0.12, bright=1.7)
-WHITE = AIR.sunlight
 
 
 def _fruit(kind: str, radius: float, tall: float, seed: int, tip: float) -> Shape:
@@ -110,6 +109,6 @@ def build(size: tuple[int, int]) -> Stage:
     return stage
 
 
-def picture(size: tuple[int, int], samples: int, quick: bool) -> Rendered:
+def picture(job: Job) -> Rendered:
     """The shelf in sun."""
-    return render(build(size), samples, quick)
+    return render(build(job.size), AIR.sunlight, job)

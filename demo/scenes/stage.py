@@ -7,6 +7,7 @@ no noise between wavelengths, no limit of 830 nm, and every band is reflectance 
 import ctypes.util
 import os
 from collections.abc import Callable, Sequence
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -106,6 +107,11 @@ class Stage:
             }
         )
 
+    @staticmethod
+    def water(texture: object) -> object:
+        """A smooth surface that mirrors by Fresnel; below it, the colour of what floats in it."""
+        return mi.load_dict({"type": "plastic", "diffuse_reflectance": texture, "int_ior": 1.333})
+
     # Shapes ------------------------------------------------------------------------------------
 
     def add(self, name: str, shape: Shape, surface: object, smooth: bool = True) -> None:
@@ -187,6 +193,23 @@ class Stage:
             "emitter": self.emitter(power),
         }
 
+    def backdrop(
+        self, centre: Sequence[float], target: Sequence[float], half: tuple[float, float], cube: NDArray
+    ) -> None:
+        """A lit picture (rows, columns, bands) that faces target."""
+
+        def texels(bands: NDArray) -> NDArray:
+            return np.ascontiguousarray(cube[::-1][..., bands], dtype=np.float32)
+
+        picture = mi.load_dict({"type": "bitmap", "bitmap": _bitmap(texels(PASSES[0])), "raw": True})
+        self._banded.append(("data", picture, texels))
+        place = Transform().look_at(list(centre), list(target), [0, 0, 1])
+        self.parts["backdrop"] = {
+            "type": "rectangle",
+            "to_world": place @ Transform().scale([half[0], half[1], 1.0]),
+            "emitter": {"type": "area", "radiance": picture},
+        }
+
     def sky(self, cube: NDArray) -> None:
         """Everything around: (rows, columns, bands), as `air.directions` looks."""
         cube = cube.astype(np.float32)
@@ -217,9 +240,11 @@ class Stage:
         focus: float = 1.0,
         up: Sequence[float] = (0.0, 0.0, 1.0),
         transparent: bool = False,
+        part: tuple[int, int, int, int] | None = None,
     ) -> None:
-        """A thin lens; field is the horizontal angle, degrees; aperture its radius."""
-        lens: dict[str, object] = {
+        """A thin lens; field is the horizontal angle, degrees; aperture its radius; part: left,
+        top, width and height, when only that is to be rendered."""
+        lens: dict[str, Any] = {
             "type": "thinlens" if aperture else "perspective",
             "fov": field,
             "to_world": Transform().look_at(list(at), list(target), list(up)),
@@ -234,6 +259,9 @@ class Stage:
             },
             "sampler": {"type": "independent"},
         }
+        if part:
+            names = ("crop_offset_x", "crop_offset_y", "crop_width", "crop_height")
+            lens["film"] |= dict(zip(names, part, strict=True))
         if aperture:
             lens |= {"aperture_radius": aperture, "focus_distance": focus}
         self.parts["camera"] = lens

@@ -6,16 +6,15 @@ from .air import Air, Clouds, directions, view
 from .kiln import kiln, woodpile
 from .land import grass, hills, on_ground, trees, yard
 from .masonry import timber, yard_wall
-from .noise import fractal
 from .plants import bark, foliage
 from .pottery import pot
-from .render import Rendered, render
+from .render import Job, Rendered, render
 from .shapes import joined, tube
-from .spectra import MATERIAL
+from .spectra import MATERIAL, Spectrum, planck
 from .stage import Stage
 
 NOON = Air((-0.86, -0.30, 0.52), haze=0.11)
-WHITE = NOON.sunlight
+EVENING = Air((-0.90, -0.46, 0.13), haze=0.16, bright=1.3)
 CAMERA, TARGET, FIELD = (-2.2, -17.0, 1.75), (0.6, 4.0, 3.55), 50.0
 
 TERRA = ("terra", "brickpale", "terra")
@@ -104,39 +103,40 @@ def build(air: Air, clouds: Clouds, sharp: bool = True) -> Stage:
 
 
 def photographed(
-    stage: Stage, air: Air, clouds: Clouds, camera: tuple[float, ...], target: tuple[float, ...],
-    field: float, size: tuple[int, int], samples: int, quick: bool,
-    up: tuple[float, ...] = (0, 0, 1), smoke: float = 0.0,
+    stage: Stage, air: Air, clouds: Clouds, white: Spectrum, camera: tuple[float, ...],
+    target: tuple[float, ...], field: float, job: Job,
+    up: tuple[float, ...] = (0, 0, 1),
 ) -> Rendered:  # fmt: skip
-    """The yard against its sky, with the air between."""
-    stage.camera(camera, target, field, size, 0.006, 20.0, up, transparent=True)
-    made = render(stage, samples, quick, transparent=True, bounces=6)
-    sky = clouds(view(camera, target, field, size, up), 40 if quick else 100, coarse=1 if quick else 2)
-    if smoke:
-        sky = _smoke(sky, air, smoke)
+    """A stage out of doors against its sky, with the air between."""
+    stage.camera(camera, target, field, job.size, 0.006, 20.0, up, transparent=True)
+    made = render(stage, white, job, transparent=True, bounces=6)
+    sky = clouds(view(camera, target, field, job.size, up), 40 if job.quick else 100, coarse=1 if job.quick else 2)
     made.cube = air.veiled(made.cube, made.depth, made.cover, 1300.0)
     made.cube += (1 - made.cover)[..., None] * sky
     return made
 
 
-def _smoke(sky: np.ndarray, air: Air, amount: float) -> np.ndarray:
-    """A thin drift of wood smoke from the chimney, to the right."""
-    height, width = sky.shape[:2]
-    y, x = np.mgrid[0:height, 0:width] / width
-    n = fractal(512, 512, 3.0, 55)
-    rise = np.clip((0.085 - y) / 0.085, 0, 3)
-    curve = 0.605 + 0.05 * rise**2 + 0.02 * np.sin(rise * 3)
-    u = ((x * 900 + 40 * rise).astype(int) % 512, (y * 1400).astype(int) % 512)
-    thin = np.exp(-(((x - curve) / (0.012 + 0.03 * rise)) ** 2)) * (rise > 0) * np.clip(1 + 0.5 * n[u], 0, 2)
-    cover = np.clip(amount * thin, 0, 0.7)[..., None]
-    light = (air.sunlight * 0.10 + air.clear(np.array([0, 0, 1.0])) * 1.2) * 0.9
-    return sky * (1 - cover) + light * cover
-
-
-def picture(size: tuple[int, int], samples: int, quick: bool) -> Rendered:
-    """Midday."""
+def noon(job: Job) -> Rendered:
+    """The yard at midday."""
     clouds = Clouds(NOON)
-    stage = build(NOON, clouds, not quick)
+    stage = build(NOON, clouds, not job.quick)
     return photographed(
-        stage, NOON, clouds, CAMERA, TARGET, FIELD, size, samples, quick, smoke=0.0
+        stage, NOON, clouds, NOON.sunlight, CAMERA, TARGET, FIELD, job
     )
+
+
+def evening(job: Job) -> Rendered:
+    """The yard in the last sun, as warm as a lamp; the camera is set half way."""
+    clouds = Clouds(EVENING, cover=-0.03, drift=(1800.0, 5200.0))
+    stage = build(EVENING, clouds, not job.quick)
+    white = planck(4000.0) * 0.3
+    return photographed(stage, EVENING, clouds, white, CAMERA, TARGET, FIELD, job)
+
+
+def chimney(job: Job) -> Rendered:
+    """The kiln from close by, looking up, the camera not level."""
+    clouds = Clouds(NOON, cover=0.02, drift=(3100.0, 2700.0))
+    stage = build(NOON, clouds, not job.quick)
+    return photographed(
+        stage, NOON, clouds, NOON.sunlight, (0.2, -2.4, 1.5), (3.0, 6.0, 6.4), 48.0, job, up=(0.045, 0.0, 1.0),
+    )  # fmt: skip
