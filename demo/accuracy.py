@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from silvrin import shelf
+from silvrin.core.light.lens_filter import MOST_FACTOR, filter_factor
 from silvrin.core.light_path import MIDDLE_GREY
 from silvrin.core.recipe import FilmSettings, LightSettings, Recipe
 from silvrin.core.render import code, expose
@@ -21,7 +22,7 @@ from silvrin.core.spectra.illuminants import light
 from silvrin.core.spectra.tables import COLOUR_MATCHING
 from silvrin.files.capture import read_capture
 
-from .captures import CAPTURES, TRUTH, to_grid
+from .captures import JUDGED, TRUTH, Take, to_grid
 
 REPORT = Path(__file__).parent.parent / "docs" / "accuracy.md"
 DARKEST_ZONE = 0.0  # pixels that fall below it are noise and print black
@@ -60,15 +61,15 @@ def nearest_temperature(white: NDArray[np.float64]) -> float:
     return float(min(steps, key=lambda t: np.hypot(*(chromaticity(light(t)) - wanted))))
 
 
-def scene_errors(name: str) -> list[Errors]:
+def scene_errors(take: Take) -> list[Errors]:
     """The errors of a scene for every stock and filter on the shelf."""
-    truth = np.load(TRUTH / f"{name}.npz")
+    truth = np.load(TRUTH / f"{take.name}.npz")
     grid = to_grid(truth["bands"])
     white = grid @ truth["white"]
     spectra = (truth["cube"].astype(np.float64) * truth["white"]) @ grid.T
     size = truth["cube"].shape[1::-1]
 
-    developed = read_capture(CAPTURES / f"{name}.dng")
+    developed = read_capture(take.path)
     seen = cv2.resize(developed.light.astype(np.float32), size, interpolation=cv2.INTER_AREA)
     coded = code(np.rint(seen).astype(np.uint16), developed.scale)
     full = (developed.light.max(axis=2) >= CLIPPED).astype(np.float32)
@@ -82,12 +83,14 @@ def scene_errors(name: str) -> list[Errors]:
                 light=LightSettings(temperature=temperature, lens_filter=glass.id),
                 film=FilmSettings(stock=stock.id),
             )
+            if filter_factor(white, glass.transmittance, stock.sensitivity) == MOST_FACTOR:
+                continue  # blind behind it
             response = glass.transmittance * stock.sensitivity
             exposure = np.maximum(spectra @ response, 1e-12) / (white @ response)
             true = np.log2(exposure / MIDDLE_GREY) + float(truth["stops"])
             counted = (true > DARKEST_ZONE - 5.0) & ~clipped
             off = (expose(coded, shelf.light_path(recipe)) - true)[counted]
-            found.append(Errors(name, stock.name, glass.name, off))
+            found.append(Errors(take.name, stock.name, glass.name, off))
     return found
 
 

@@ -9,6 +9,9 @@ from ..spectra.grid import Spectrum
 TWO_SURFACES = 0.92  # passed by two surfaces of glass of index 1.5 (Fresnel)
 
 
+MOST_FACTOR = 2.0**12
+
+
 @dataclass(frozen=True, eq=False)
 class LensFilter:
     """A lens filter; `transmittance` (53,) as a share of the light, 0 to 1."""
@@ -33,6 +36,10 @@ class LensFilter:
 
 
 def filter_factor(light: Spectrum, transmittance: Spectrum, sensitivity: Spectrum) -> float:
-    """By how much the exposure is multiplied to make up for the filter: sum L S / sum L T S."""
+    """By how much the exposure is multiplied to make up for the filter: sum L S / sum L T S.
+
+    At most MOST_FACTOR: a film that would need more is blind behind that glass.
+    """
     seen = light * sensitivity
-    return float(seen.sum() / (seen * transmittance).sum())
+    through = float((seen * transmittance).sum())
+    return float(min(seen.sum() / max(through, 1e-30), MOST_FACTOR))

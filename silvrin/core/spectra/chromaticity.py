@@ -9,6 +9,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from ..light.lens_filter import filter_factor
 from .grid import Spectrum
 from .recovery import recover
 
@@ -38,9 +39,8 @@ def chromaticity_table(
     H = sum L T S R / sum L S, times the filter factor sum L S / sum L T S if `compensate`,
     so that an unfiltered (or compensated) white of r = g = b = 1 gives H = 1.
     """
-    seen = light * sensitivity
-    through = seen * transmittance
-    scale = through.sum() if compensate else seen.sum()
-    exposure = grid_spectra() @ (through / scale) / 3.0
+    seen = light * sensitivity / (light @ sensitivity)
+    factor = filter_factor(light, transmittance, sensitivity) if compensate else 1.0
+    exposure = grid_spectra() @ (seen * transmittance * factor) / 3.0
     table = np.log2(np.maximum(exposure, 2.0**-30)).reshape(SIZE, SIZE)
     return np.asarray(table, dtype=np.float32)

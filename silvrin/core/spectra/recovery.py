@@ -12,7 +12,14 @@ pixel's colour the most probable one is taken, in the logarithm of reflectance, 
   colour is: greys are taken as flat.
 
 Family of methods: Meng 2015 (smoothest spectrum), Otsu 2018 (statistics of measured
-spectra), Burns 2020 (smoothness of the logarithm). Beyond 780 nm the value there is held.
+spectra), Burns 2020 (smoothness of the logarithm).
+
+Two kinds of things are known by more than their colour, and colours like theirs are taken to be
+them, by as much as Bayes' rule gives: foliage, whose spectrum rises steeply beyond 700 nm
+(PROSPECT and 4SAIL), and the open sky, which falls with a power of the wavelength (Rayleigh 1871:
+-4 for clean air, less with haze) on into the infrared. Of all else the value at 780 nm is held
+beyond: neutrals stay neutral, skin, clay and brick stay high. A green glaze with the very colour
+of a leaf is taken for one; that is the false part of infrared from a colour capture.
 """
 
 from functools import lru_cache
@@ -22,7 +29,13 @@ from numpy.typing import NDArray
 
 from .grid import WAVELENGTHS, extend
 from .illuminants import rgb_responses
-from .tables import NATURAL_MEAN, NATURAL_SHAPES
+from .tables import (
+    FOLIAGE_CHROMATICITY,
+    FOLIAGE_SHAPES,
+    FOLIAGE_SPREAD,
+    NATURAL_MEAN,
+    NATURAL_SHAPES,
+)
 
 SMOOTH_NM = 60.0  # correlation length of the smoothness prior
 SMOOTH_SHARE = 0.2  # its share beside the natural shapes
@@ -31,6 +44,13 @@ MEAN_SHARE = 0.5  # of the natural mean shape, at full saturation
 SATURATED = 0.3  # distance from grey, in log ratios, at which that share is well reached
 LEVEL_DEVIATION = 4.0  # of a common factor: free
 STEPS = 60  # Newton steps; natural colours settle in under ten
+FOLIAGE_SHARE, SKY_SHARE = 0.4, 0.45  # of what is photographed, before its colour is seen
+CAST = 0.1  # deviation of ln r/g and ln b/g that light and camera add to foliage
+FOLIAGE_SEEN = 0.2  # how far its shape is trusted where the colour tells enough
+RED_EDGE = 695.0  # nm beyond which colour tells nothing of foliage, and its own shape counts
+SKY_POWER, SKY_POWER_DEVIATION = 2.0, 2.0  # of the wavelength; 0 is a grey in the sun
+SKY_CAST = 0.06  # deviation of ln r/g and ln b/g aside from that law
+BODY = 0.5  # how far, beyond the red edge, a colouring matter lets the body under it be seen
 LEAST = 1e-3  # share of a primary below which chromaticities are not told apart
 
 
@@ -48,6 +68,57 @@ def _prior() -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     return mean, covariance
 
 
+@lru_cache(maxsize=1)
+def _sky_step() -> NDArray[np.float64]:
+    """(2,) by how much ln r/g and ln b/g change with the power of the wavelength."""
+    red, green, blue = rgb_responses() @ (WAVELENGTHS / 560.0) ** -SKY_POWER
+    return np.log([red / green, blue / green]) / SKY_POWER
+
+
+def _density(
+    colour: NDArray[np.float64], mean: NDArray[np.float64], spread: NDArray[np.float64]
+) -> NDArray[np.float64]:
+    """(N,) normal density of colours (N, 2)."""
+    off = colour - mean
+    distance = np.einsum("ni,ij,nj->n", off, np.linalg.inv(spread), off)
+    return np.asarray(np.exp(-0.5 * distance) / np.sqrt(np.linalg.det(spread)))
+
+
+def _expected(
+    target: NDArray[np.float64],
+) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
+    """What colours (N, 3) let expect: ln R (N, 53) up to a factor before they are met exactly;
+    and beyond the red edge, as far as each is known to be foliage or sky (N, 1), its ln R/g
+    (N, 53) times that."""
+    mean, covariance = _prior()
+    ratios = np.log(target)
+    colour = ratios[:, [0, 2]] - ratios[:, 1:2]
+    ratios -= ratios.mean(axis=1, keepdims=True)
+    saturation = 1.0 - np.exp(-(ratios**2).sum(axis=1) / SATURATED**2)
+
+    responses = rgb_responses()
+    contrast = responses[[0, 2]] - responses[1]
+    step = _sky_step()
+    skylight, cast = np.outer(step, step), np.eye(2)
+    sky_spread = SKY_POWER_DEVIATION**2 * skylight + SKY_CAST**2 * cast
+    kinds = [
+        (1.0 - FOLIAGE_SHARE - SKY_SHARE)
+        * _density(colour, np.zeros(2), contrast @ covariance @ contrast.T),
+        # whatever its density, grey is no leaf
+        FOLIAGE_SHARE * saturation * _density(colour, FOLIAGE_CHROMATICITY, FOLIAGE_SPREAD + CAST**2 * cast),
+        SKY_SHARE * _density(colour, SKY_POWER * step, sky_spread),
+    ]
+    rest, foliage, sky = (np.stack(kinds) / np.sum(kinds, axis=0))[..., None]
+
+    blue = -np.log(WAVELENGTHS / 560.0)
+    air = np.clip(colour @ step / (step @ step), -1.0, 6.0)[:, None] * blue
+    leaf = FOLIAGE_SHAPES[0] + (colour - FOLIAGE_CHROMATICITY) @ FOLIAGE_SHAPES[1:]
+    natural = MEAN_SHARE * saturation[:, None] * mean
+    centre = (rest + foliage) * natural + sky * air
+    centre += FOLIAGE_SEEN * foliage * (leaf - natural)
+    return centre, foliage + sky, foliage * leaf + sky * air
+
+
 def recover(rgb: NDArray[np.floating]) -> NDArray[np.float64]:
     """Reflectance-like spectra (N, 53) of linear BT.2020 colours (N, 3).
 
@@ -63,11 +134,8 @@ def recover(rgb: NDArray[np.floating]) -> NDArray[np.float64]:
     target *= 1.5 / target.sum(axis=1, keepdims=True)
 
     responses = rgb_responses()
-    mean, covariance = _prior()
-    ratios = np.log(target)
-    ratios -= ratios.mean(axis=1, keepdims=True)
-    saturation = 1.0 - np.exp(-(ratios**2).sum(axis=1, keepdims=True) / SATURATED**2)
-    centre = MEAN_SHARE * saturation * mean
+    covariance = _prior()[1]
+    centre, known, beyond = _expected(target)
 
     logs = centre + np.log(0.5)
     for _ in range(STEPS):
@@ -82,6 +150,10 @@ def recover(rgb: NDArray[np.floating]) -> NDArray[np.float64]:
         logs += step * np.minimum(1.0, 1.0 / np.maximum(largest, 1e-12))
         if largest.max() < 1e-5:
             break
+    edge = 1.0 / (1.0 + np.exp((RED_EDGE - WAVELENGTHS) / 6.0))
+    body = np.maximum(logs.max(axis=1, keepdims=True) - logs, 0.0)
+    logs += edge * (1.0 - known) * BODY * body
+    logs += edge * (beyond + known * (np.log(target[:, 1:2]) - logs))
     spectra = np.exp(logs)
     reached = (spectra @ responses.T).sum(axis=1, keepdims=True)
     return np.asarray(spectra * (total / reached))
