@@ -104,7 +104,9 @@ def sensitivities(converted: bool = False) -> NDArray[np.float64]:
     """
     if converted:
         opened = np.array([[1e-9, 1.0], [748.0, 18.0], [772.0, 16.0]])  # nm of half, and width
-        dyes = np.array([[1.0], [0.80], [0.62]]) / (1.0 + np.exp((opened[:, :1] - WAVELENGTHS) / opened[:, 1:]))
+        dyes = np.array([[1.0], [0.80], [0.62]]) / (
+            1.0 + np.exp((opened[:, :1] - WAVELENGTHS) / opened[:, 1:])
+        )
         silicon = np.interp(WAVELENGTHS, [700, 800, 850, 900], [0.8, 0.62, 0.46, 0.30])
         return dyes * silicon / (1.0 + np.exp((CUT_ON - WAVELENGTHS) / 5.0))
     cones = np.zeros((3, len(WAVELENGTHS)))
@@ -173,16 +175,16 @@ def _preview(rgb: Light, neutral: NDArray[np.float64]) -> bytes:
     """A small JPEG as the camera shows it."""
     scale = PREVIEW / max(rgb.shape[:2])
     small = cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
-    srgb = np.array(
-        [[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]]
-    )
+    srgb = np.array([[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]])
     from_srgb = colour_matrix() @ srgb
     to_srgb = np.linalg.inv(from_srgb / from_srgb.sum(axis=1, keepdims=True))
     linear = np.clip((small / neutral) @ to_srgb.T, 0.0, 1.0)
     return bytes(simplejpeg.encode_jpeg(np.rint(encode_srgb(linear) * 255).astype(np.uint8), 82))
 
 
-def _rational(values: NDArray[np.float64] | Sequence[float], scale: int = 10_000) -> tuple[int, ...]:
+def _rational(
+    values: NDArray[np.float64] | Sequence[float], scale: int = 10_000
+) -> tuple[int, ...]:
     return tuple(int(v) for x in np.ravel(values) for v in (round(float(x) * scale), scale))
 
 

@@ -150,7 +150,9 @@ def framed(take: Take, planes: Light, channel: int | None = None) -> Light:
         to = cv2.getRotationMatrix2D(((width - 1) / 2, (height - 1) / 2), -take.move.turn, 1.0)
         to[:, 2] += (size[0] - width) / 2 + take.move.x, (size[1] - height) / 2 + take.move.y
         drawn = [
-            cv2.warpAffine(np.ascontiguousarray(planes[..., plane]), to, size, flags=cv2.INTER_LANCZOS4)
+            cv2.warpAffine(
+                np.ascontiguousarray(planes[..., plane]), to, size, flags=cv2.INTER_LANCZOS4
+            )
             for plane in range(planes.shape[2])
         ]
         return np.stack(drawn, axis=-1)
@@ -161,7 +163,9 @@ def shoot(take: Take, scene: Scene) -> None:
     """A scene through the camera into a file."""
     grid = to_grid(scene.bands)
     neutral = neutral_of(scene.white, grid)
-    rgb = framed(take, expose(scene.cube, scene.white, grid, take.converted) * np.float32(2.0**take.stops))
+    rgb = framed(
+        take, expose(scene.cube, scene.white, grid, take.converted) * np.float32(2.0**take.stops)
+    )
     if take.upright:
         rgb = np.rot90(rgb)
     if take.dust:
@@ -227,7 +231,11 @@ def keep_truth(take: Take, scene: Scene) -> None:
     ]  # fmt: skip
     cube = (np.stack(bands, axis=-1) / scene.white).astype(np.float16)
     np.savez_compressed(
-        TRUTH / f"{take.name}.npz", cube=cube, white=scene.white, bands=scene.bands, stops=take.stops
+        TRUTH / f"{take.name}.npz",
+        cube=cube,
+        white=scene.white,
+        bands=scene.bands,
+        stops=take.stops,
     )
 
 
@@ -244,7 +252,9 @@ def write_known() -> None:
             "specks": [asdict(speck) for speck in DUST],
         },
     }  # fmt: skip
-    (TRUTH / "known.json").write_text(json.dumps(known, indent=1, ensure_ascii=False) + "\n", encoding="utf-8")
+    (TRUTH / "known.json").write_text(
+        json.dumps(known, indent=1, ensure_ascii=False) + "\n", encoding="utf-8"
+    )
 
 
 def main() -> None:

@@ -5,7 +5,6 @@ from pathlib import Path
 
 from .core.recipe import (
     DevelopmentSettings,
-    EnlargerSettings,
     FilmSettings,
     LightSettings,
     PaperSettings,
@@ -15,15 +14,38 @@ from .errors import SilvrinError
 from .store import prints, rolls
 from .store.library import Library
 
-ROLL = "Second firing"
-PRINTED = "04 bottle kiln"
-FINISHED = Recipe(
-    light=LightSettings(temperature=5500, lens_filter="25"),
-    film=FilmSettings(stock="larch-100"),
-    development=DevelopmentSettings(n=0.25),
-    enlarger=EnlargerSettings(time=None),
-    paper=PaperSettings(grade=2.0),
-)
+PRINTS = {
+    "Bottle kiln": (
+        "Dark sky",
+        Recipe(
+            light=LightSettings(temperature=5500, lens_filter="25"),
+            film=FilmSettings(stock="larch-100"),
+            development=DevelopmentSettings(n=0.25),
+            paper=PaperSettings(grade=2.0),
+        ),
+    ),
+    "Clay pond": (
+        "Infrared",
+        Recipe(
+            light=LightSettings(temperature=5000, lens_filter="89b"),
+            film=FilmSettings(stock="juniper-200"),
+            paper=PaperSettings(grade=2.5),
+        ),
+    ),
+    "Terracotta head, eye": (
+        "Window light",
+        Recipe(
+            light=LightSettings(temperature=6500, lens_filter="11"),
+            paper=PaperSettings(grade=2.5),
+        ),
+    ),
+}
+MARKS: dict[str, rolls.Mark] = {
+    "Terracotta head, ear": "dot",
+    "Terracotta head, wall": "cross",
+    "Glaze shelf": "dot",
+    "Kiln chimney": "ring",
+}
 
 
 def captures_folder() -> Path:
@@ -35,17 +57,36 @@ def captures_folder() -> Path:
     raise SilvrinError("The demo captures are missing from this installation; install it again.")
 
 
+def _titled(path: Path) -> str:
+    return path.stem.lstrip("0123456789 ").capitalize()
+
+
+def demo_capture(title: str) -> Path:
+    """The file of a demo capture, by its title in any case; raises SilvrinError for none."""
+    for path in captures_folder().glob("*/*.*"):
+        if _titled(path).lower() == title.lower():
+            return path
+    raise SilvrinError(f"There is no demo capture called {title!r}.")
+
+
 def fill(library: Library, progress: Callable[[float], None] = lambda share: None) -> None:
     """Fill an empty library with the demo job; one that holds a roll is left as it is."""
     if rolls.all_rolls(library.database.read):
         return
-    files = sorted(captures_folder().glob("*.dng"))
-    with library.database.write() as connection:
-        roll = rolls.add_roll(connection, ROLL)
-    for done, file in enumerate(files):
-        frame = library.take_in_file(file, roll)
-        progress((done + 1) / len(files))
-        if file.stem == PRINTED:
+    folders = sorted(folder for folder in captures_folder().iterdir() if folder.is_dir())
+    files = [file for folder in folders for file in sorted(folder.iterdir())]
+    done = 0
+    for folder in folders:
+        with library.database.write() as connection:
+            roll = rolls.add_roll(connection, folder.name.lstrip("0123456789 "))
+        for file in sorted(folder.iterdir()):
+            frame = library.take_in_file(file, roll)
+            done += 1
+            progress(done / len(files))
+            title = _titled(file)
             with library.database.write() as connection:
-                rolls.mark_frame(connection, frame, "ring")
-                prints.add_print(connection, frame, "Dark sky", FINISHED)
+                if title in PRINTS:
+                    rolls.mark_frame(connection, frame, "ring")
+                    prints.add_print(connection, frame, *PRINTS[title])
+                elif title in MARKS:
+                    rolls.mark_frame(connection, frame, MARKS[title])

@@ -13,7 +13,7 @@ from pathlib import Path
 import tifffile
 
 from silvrin.core.recipe import PaperSettings, Recipe
-from silvrin.demo_job import captures_folder
+from silvrin.demo_job import demo_capture
 from tests.files.test_capture import Folder
 from tests.store.test_library import picture_file
 
@@ -29,11 +29,11 @@ class DeliverTest(Folder):
     def test_files_to_prints_by_a_recipe(self) -> None:
         recipe = self.folder / "hard.json"
         recipe.write_text(Recipe(paper=PaperSettings(grade=4)).model_dump_json())
-        raw = captures_folder() / "02 jug and bowl.dng"
+        raw = demo_capture("target")
         out = self.folder / "prints"
         done = run("deliver", raw, picture_file(self.folder), "-o", out, "--recipe", recipe)
         self.assertEqual(done.returncode, 0, done.stderr)
-        self.assertEqual(sorted(p.name for p in out.iterdir()), ["02 jug and bowl.tif", "a.tif"])
+        self.assertEqual(sorted(p.name for p in out.iterdir()), ["17 target.tif", "a.tif"])
         self.assertEqual(tifffile.imread(out / "a.tif").shape, (60, 90))
 
     def test_one_bad_file_does_not_stop_the_others(self) -> None:
@@ -65,7 +65,7 @@ class DeliverTest(Folder):
             resource.setrlimit(resource.RLIMIT_FSIZE, (100_000, 100_000))
 
         out = self.folder / "prints"
-        raw = captures_folder() / "02 jug and bowl.dng"
+        raw = demo_capture("target")
         done = run("deliver", raw, "-o", out, preexec_fn=bound)
         self.assertEqual(done.returncode, 1)
         self.assertIn("the disk is full; nothing was written", done.stderr)

@@ -176,7 +176,7 @@ class Clouds:
     def __call__(self, rays: NDArray, steps: int = 24, coarse: int = 1) -> NDArray:
         """Radiance (H, W, bands) of the sky; marched at a part of the size."""
         height, width = rays.shape[:2]
-        few = rays[:: coarse, :: coarse]
+        few = rays[::coarse, ::coarse]
         fields = self._march(few.reshape(-1, 3), steps).reshape(*few.shape[:2], 4)
         fields[..., 3] = 1 - fields[..., 3]  # opacity: everything is 0 where the sky is clear
         if steps > 40:

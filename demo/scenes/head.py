@@ -28,7 +28,9 @@ def _cut(a: NDArray, b: NDArray, k: float) -> NDArray:
     return -_blend(-a, b, k)
 
 
-def _ball(p: NDArray, centre: tuple[float, ...], radii: tuple[float, ...], turn: NDArray | None = None) -> NDArray:
+def _ball(
+    p: NDArray, centre: tuple[float, ...], radii: tuple[float, ...], turn: NDArray | None = None
+) -> NDArray:
     q = p - np.array(centre, np.float32)[:, None, None, None]
     if turn is not None:
         q = np.einsum("ij,jxyz->ixyz", turn.T.astype(np.float32), q)
@@ -133,7 +135,11 @@ def modelled(step: float = STEP) -> Shape:
     face = np.clip(-vertices[:, 1] * 2, 0, 1) * np.clip(vertices[:, 2] + 1.2, 0, 1)
     tooth = np.sin(vertices @ np.array([70, 30, 95]) + 3 * sampled(lumps, 1.1))
     scored = np.clip(sampled(lumps, 1.7) + 0.1, 0, 1) * (1 - 0.9 * np.clip(face, 0, 1))
-    off = 0.003 * sampled(rough, 0.9) + 0.010 * (1 - 0.6 * face) * sampled(lumps, 0.8) + 0.0035 * tooth * scored
+    off = (
+        0.003 * sampled(rough, 0.9)
+        + 0.010 * (1 - 0.6 * face) * sampled(lumps, 0.8)
+        + 0.0035 * tooth * scored
+    )
     vertices = vertices + off[:, None] * normals
     turn = np.arctan2(vertices[:, 0], -vertices[:, 1])
     uv = np.stack([turn / (2 * np.pi) + 0.5, (vertices[:, 2] + 2.12) / 3.6], 1)
@@ -168,7 +174,11 @@ def build(job: Job) -> Stage:
     )
     stage.add("wall", sheet(x, 5.2 - 0.012 * rough, z), stage.matte(wash))
     for i, (kind, profile, x0, y0, size) in enumerate(
-        [("terra", "bottle", 2.1, 3.0, 0.75), ("slip", "bowl", 3.4, 3.6, 0.8), ("clay", "jar", -2.3, 3.6, 0.8)]
+        [
+            ("terra", "bottle", 2.1, 3.0, 0.75),
+            ("slip", "bowl", 3.4, 3.6, 0.8),
+            ("clay", "jar", -2.3, 3.6, 0.8),
+        ]
     ):
         pot(stage, f"pot{i}", profile, (x0, y0, -2.05), (kind, "clay", kind), 90 + i, size=size,
             foot=0.0, rough=0.8, turn=i)  # fmt: skip

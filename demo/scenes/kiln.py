@@ -74,7 +74,9 @@ def _body(stage: Stage, around: int, along: int) -> None:
         ["brick", "brickpale", "brickdark", "mortar", "soot", "tin", "moss"],
         weights,
         scale=np.clip(
-            1 + 0.1 * n + 0.08 * fine + 0.28 * (hashed(row, column, 5) - 0.5) + 0.1 * broad, 0.4, 1.5
+            1 + 0.1 * n + 0.08 * fine + 0.28 * (hashed(row, column, 5) - 0.5) + 0.1 * broad,
+            0.4,
+            1.5,
         ),
     )
     radius = r + relief

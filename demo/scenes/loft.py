@@ -34,12 +34,19 @@ def _walls(stage: Stage) -> None:
     stage.box("end0", ((left - 4) / 2, FAR + 0.15, middle), ((4 + left) / 2, 0.15, middle), wash)
     stage.box("end1", ((right + 4) / 2, FAR + 0.15, middle), ((4 - right) / 2, 0.15, middle), wash)
     high = RIDGE + 0.4 - head
-    stage.box("end2", ((left + right) / 2, FAR + 0.15, head + high / 2), ((right - left) / 2, 0.15, high / 2), wash)
+    stage.box(
+        "end2",
+        ((left + right) / 2, FAR + 0.15, head + high / 2),
+        ((right - left) / 2, 0.15, high / 2),
+        wash,
+    )
     stage.box("back", (0, NEAR - 0.1, 2), (4, 0.1, 3), wash)
     # the knee walls; in the left one a window
     at, wide, low, top = 1.6, 0.75, 0.35, 1.02
     long = FAR - NEAR
-    stage.box("kneeR", (HALF + 0.1, (FAR + NEAR) / 2, KNEE / 2), (0.1, long / 2, KNEE / 2 + 0.1), wash)
+    stage.box(
+        "kneeR", (HALF + 0.1, (FAR + NEAR) / 2, KNEE / 2), (0.1, long / 2, KNEE / 2 + 0.1), wash
+    )
     for i, (y0, y1, z0, z1) in enumerate(
         [(NEAR, at - wide, 0, KNEE), (at + wide, FAR, 0, KNEE), (at - wide, at + wide, 0, low),
          (at - wide, at + wide, top, KNEE)]
@@ -49,10 +56,22 @@ def _walls(stage: Stage) -> None:
     wood = timber(stage, 21)
     stage.box("mullion", (-HALF - 0.1, at, (low + top) / 2), (0.03, 0.03, (top - low) / 2), wood)
     for x in (left, right):
-        stage.box(f"jamb{x}".replace(".", "_").replace("-", "m"), (x, FAR + 0.1, head / 2), (0.05, 0.16, head / 2), wood)
-    stage.box("lintel", ((left + right) / 2, FAR + 0.1, head), ((right - left) / 2 + 0.1, 0.17, 0.07), wood)
+        stage.box(
+            f"jamb{x}".replace(".", "_").replace("-", "m"),
+            (x, FAR + 0.1, head / 2),
+            (0.05, 0.16, head / 2),
+            wood,
+        )
+    stage.box(
+        "lintel",
+        ((left + right) / 2, FAR + 0.1, head),
+        ((right - left) / 2 + 0.1, 0.17, 0.07),
+        wood,
+    )
     stage.box("sill", ((left + right) / 2, FAR + 0.1, 0.03), ((right - left) / 2, 0.2, 0.04), wood)
-    stage.box("leaf", (right + 0.33, FAR - 0.58, head / 2), (0.03, 0.62, head / 2 - 0.04), wood, -28)
+    stage.box(
+        "leaf", (right + 0.33, FAR - 0.58, head / 2), (0.03, 0.62, head / 2 - 0.04), wood, -28
+    )
 
 
 def _roof(stage: Stage) -> None:
@@ -72,7 +91,12 @@ def _roof(stage: Stage) -> None:
         stage.box(f"tie{k}", (0, y + 0.02, 2.62), (1.18, 0.045, 0.07), wood)
     stage.box("ridge", (0, (FAR + NEAR) / 2, RIDGE - 0.05), (0.05, (FAR - NEAR) / 2, 0.09), wood)
     for side in (-1, 1):
-        stage.box(f"plate{side + 1}", (side * HALF, (FAR + NEAR) / 2, KNEE + 0.05), (0.1, (FAR - NEAR) / 2, 0.07), wood)
+        stage.box(
+            f"plate{side + 1}",
+            (side * HALF, (FAR + NEAR) / 2, KNEE + 0.05),
+            (0.1, (FAR - NEAR) / 2, 0.07),
+            wood,
+        )
 
 
 def _racks(stage: Stage) -> None:
@@ -80,7 +104,8 @@ def _racks(stage: Stage) -> None:
     rng = np.random.default_rng(25)
     kinds = ("bowl", "cup", "jar", "jug", "plate", "moonjar")
     made = {
-        kind: [thrown(PROFILE[kind], 50 + 7 * i, 0.010, 0.006, 112, 130)[0] for i in range(2)] for kind in kinds
+        kind: [thrown(PROFILE[kind], 50 + 7 * i, 0.010, 0.006, 112, 130)[0] for i in range(2)]
+        for kind in kinds
     }
     wares: list[list[Shape]] = [[], [], []]
     for side in (-1, 1):
@@ -104,19 +129,47 @@ def _racks(stage: Stage) -> None:
                     y += 0.3
                     continue
                 name = kinds[kind]
-                size = {"bowl": 0.115, "cup": 0.13, "jar": 0.115, "jug": 0.105, "plate": 0.11, "moonjar": 0.12}[name]
+                size = {
+                    "bowl": 0.115,
+                    "cup": 0.13,
+                    "jar": 0.115,
+                    "jug": 0.105,
+                    "plate": 0.11,
+                    "moonjar": 0.12,
+                }[name]
                 size *= rng.uniform(0.93, 1.06)
-                wide = {"bowl": 1.4, "cup": 0.58, "jar": 1.25, "jug": 1.15, "plate": 1.9, "moonjar": 1.35}[name] * size
+                wide = {
+                    "bowl": 1.4,
+                    "cup": 0.58,
+                    "jar": 1.25,
+                    "jug": 1.15,
+                    "plate": 1.9,
+                    "moonjar": 1.35,
+                }[name] * size
                 rows = (-0.13, 0.13) if wide < 0.14 else (0.0,)
                 dry = int(np.clip(rng.normal(0.6 + 0.12 * (y + 4), 0.5), 0, 2))
                 for off in rows:
                     shape = made[name][rng.integers(2)]
-                    place = (middle + off + rng.normal(0, 0.012), y + rng.normal(0, 0.012), z + 0.012)
+                    place = (
+                        middle + off + rng.normal(0, 0.012),
+                        y + rng.normal(0, 0.012),
+                        z + 0.012,
+                    )
                     wares[dry].append(placed(shape, place, size, rng.uniform(0, 6)))
                 y += 2 * wide + rng.uniform(0.015, 0.05) + (0.25 if rng.uniform() < 0.06 else 0)
     curve = np.array(PROFILE["jar"], float)
     for i, (group, kind) in enumerate(zip(wares, ("wetclay", "clay", "slip"), strict=True)):
-        skin = glaze(stage, kind, "clay", kind, curve, 80 + i, foot=0.0, rough=(0.5, 0.85, 0.9)[i], size=(256, 256))
+        skin = glaze(
+            stage,
+            kind,
+            "clay",
+            kind,
+            curve,
+            80 + i,
+            foot=0.0,
+            rough=(0.5, 0.85, 0.9)[i],
+            size=(256, 256),
+        )
         stage.add(f"ware{i}", joined(group), skin)
 
 
@@ -124,7 +177,19 @@ def build(job: Job, jug: tuple[float, float]) -> Stage:
     """The loft with the jug standing there."""
     stage = Stage()
     scale = 0.12
-    planks(stage, "floor", (FAR - NEAR) / scale, 5.3 / scale, 24, 14, (2600, 1300), 0.5, 0.0, scale, True)
+    planks(
+        stage,
+        "floor",
+        (FAR - NEAR) / scale,
+        5.3 / scale,
+        24,
+        14,
+        (2600, 1300),
+        0.5,
+        0.0,
+        scale,
+        True,
+    )
     _walls(stage)
     _roof(stage)
     _racks(stage)
@@ -151,8 +216,20 @@ def build(job: Job, jug: tuple[float, float]) -> Stage:
     tall = 2.5
     wide = tall * part.shape[1] / part.shape[0]
     stage.backdrop((0.15, FAR + 4.6, 1.42), (0.15, 0, 1.42), (wide, tall), part)
-    stage.panel("above", (0.1, FAR + 2.2, 4.6), (0.1, FAR - 3, 0.2), (2.0, 1.3), AIR.clear(np.array([0, 0, 1.0])) * 9.0)
-    stage.panel("beside", (-HALF - 2.2, 1.6, 1.5), (0, 1.6, 0.7), (1.6, 1.0), AIR.clear(np.array([-0.9, 0, 0.4])) * 4.0)
+    stage.panel(
+        "above",
+        (0.1, FAR + 2.2, 4.6),
+        (0.1, FAR - 3, 0.2),
+        (2.0, 1.3),
+        AIR.clear(np.array([0, 0, 1.0])) * 9.0,
+    )
+    stage.panel(
+        "beside",
+        (-HALF - 2.2, 1.6, 1.5),
+        (0, 1.6, 0.7),
+        (1.6, 1.0),
+        AIR.clear(np.array([-0.9, 0, 0.4])) * 4.0,
+    )
     # a gable window behind the camera
     stage.panel("behind", (-0.9, NEAR + 0.1, 2.3), (0.2, 2, 0.8), (0.75, 0.55), SHADE * 0.16)
     stage.sun(AIR.sun, AIR.sunlight)
@@ -160,7 +237,9 @@ def build(job: Job, jug: tuple[float, float]) -> Stage:
 
 
 def _camera(stage: Stage, job: Job, part: tuple[int, int, int, int] | None = None) -> None:
-    stage.camera((-0.25, -6.1, 1.5), (0.14, FAR, 1.12), 49, job.size, aperture=0.008, focus=6.5, part=part)
+    stage.camera(
+        (-0.25, -6.1, 1.5), (0.14, FAR, 1.12), 49, job.size, aperture=0.008, focus=6.5, part=part
+    )
 
 
 def picture(job: Job) -> Rendered:
@@ -189,5 +268,3 @@ def moved(job: Job) -> Rendered:
     cube[where] += share * (new.cube - cube[where])
     depth[where] = new.depth
     return Rendered(cube, depth, np.ones_like(depth), new.white)
-
-

@@ -142,9 +142,13 @@ def yard_wall(
         ],
         scale=np.clip(1 + 0.12 * n + 0.25 * (hashed(row, column, 5) - 0.5), 0.4, 1.5),
     )
-    wall = sheet(x0 + along * forth[0] + relief * out[0], y0 + along * forth[1] + relief * out[1], up)
+    wall = sheet(
+        x0 + along * forth[0] + relief * out[0], y0 + along * forth[1] + relief * out[1], up
+    )
     stage.add(name, wall, stage.matte(texture))
-    stage.add(f"{name}_coping", _coping(start, forth, out, length, height, thick, seed), stone(stage))
+    stage.add(
+        f"{name}_coping", _coping(start, forth, out, length, height, thick, seed), stone(stage)
+    )
 
 
 def _coping(

@@ -22,7 +22,9 @@ _BROAD, _FINE = fractal(1024, 1024, 3.0, 12), fractal(1024, 1024, 2.2, 13)
 def shore(x: np.ndarray, y: np.ndarray) -> np.ndarray:
     """Metres inland from the water's edge; negative over water."""
     turn = np.arctan2(y - 3.0, x)
-    edge = 1 + 0.10 * np.sin(2 * turn + 0.6) + 0.07 * np.sin(3 * turn - 1.1) + 0.04 * np.sin(7 * turn)
+    edge = (
+        1 + 0.10 * np.sin(2 * turn + 0.6) + 0.07 * np.sin(3 * turn - 1.1) + 0.04 * np.sin(7 * turn)
+    )
     return (np.hypot(x / 15.5, (y - 3.0) / 11.5) - edge) * 12.0
 
 
@@ -115,7 +117,9 @@ def _edge_plants(stage: Stage) -> None:
         for _ in range(n):
             px, py = cx + rng.normal(0, 1.3), cy + rng.normal(0, 0.7)
             r = rng.uniform(0.09, 0.2)
-            ring = np.stack([r * np.cos(angle), r * np.sin(angle), 0.004 + 0.004 * np.cos(3 * angle)], 1)
+            ring = np.stack(
+                [r * np.cos(angle), r * np.sin(angle), 0.004 + 0.004 * np.cos(3 * angle)], 1
+            )
             vertices = np.concatenate([[[0, 0, 0.002]], ring])
             fan = np.stack([np.zeros(25, int), np.arange(1, 26), np.arange(2, 27)], 1)
             uv = np.column_stack([rng.integers(8) / 8 + 0.03 + 0.05 * np.r_[0.5, np.ones(26)],
@@ -184,6 +188,4 @@ def build() -> tuple[Stage, Clouds]:
 def picture(job: Job) -> Rendered:
     """In the forenoon."""
     stage, clouds = build()
-    return photographed(
-        stage, AIR, clouds, AIR.sunlight, CAMERA, TARGET, FIELD, job
-    )
+    return photographed(stage, AIR, clouds, AIR.sunlight, CAMERA, TARGET, FIELD, job)

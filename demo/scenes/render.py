@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from .spectra import COUNT, PASSES, Spectrum
 from .stage import Stage
 
+
 @dataclass(frozen=True)
 class Job:
     """How a scene is wanted."""
@@ -73,10 +74,13 @@ def render(
     for n, bands in enumerate(PASSES[1:2] if job.quick else PASSES):
         began = time.monotonic()
         stage.show(bands)
-        image = sum(
-            np.array(mi.render(scene, integrator=integrator, spp=chunk, seed=i))
-            for i in range(chunks)
-        ) / chunks
+        image = (
+            sum(
+                np.array(mi.render(scene, integrator=integrator, spp=chunk, seed=i))
+                for i in range(chunks)
+            )
+            / chunks
+        )
         if image.shape[2] == 4:
             cover = np.clip(image[..., 3], 0.0, 1.0)
         clean = denoised(image[..., :3], albedo, normal)

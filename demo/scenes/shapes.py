@@ -209,7 +209,9 @@ def blades(
     )
     out = (1 - t**1.6 * 0.93)[None, :, None] * width[:, None, None] * 0.5 * across[:, None]
     vertices = np.stack([centre - out, centre + out], 2).reshape(-1, 3)
-    column = np.broadcast_to(((np.arange(count) * 7919 % 8) / 8 + 0.06)[:, None, None], (count, rows, 2))
+    column = np.broadcast_to(
+        ((np.arange(count) * 7919 % 8) / 8 + 0.06)[:, None, None], (count, rows, 2)
+    )
     places = np.stack([column, np.broadcast_to(t[None, :, None] * 0.85, (count, rows, 2))], -1)
     faces = lattice(2, rows)[None] + (np.arange(count) * rows * 2)[:, None, None]
     return vertices, faces.reshape(-1, 3), places.reshape(-1, 2)

@@ -104,5 +104,7 @@ MATERIAL |= {
     "moss": leaf(60.0, 10.0) * 0.42,
 }
 # Clay in suspension, its light weakened by water: by absorption roughly as above
-WATER = through(380, 0.9, 440, 0.6, 500, 0.35, 560, 0.3, 600, 0.5, 650, 0.6, 700, 0.9, 760, 2.8, 830, 3.2)
+WATER = through(
+    380, 0.9, 440, 0.6, 500, 0.35, 560, 0.3, 600, 0.5, 650, 0.6, 700, 0.9, 760, 2.8, 830, 3.2
+)
 MATERIAL["pondwater"] = 0.16 * MATERIAL["clay"] * np.exp(-0.6 * WATER) + 0.01

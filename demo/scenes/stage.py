@@ -194,14 +194,20 @@ class Stage:
         }
 
     def backdrop(
-        self, centre: Sequence[float], target: Sequence[float], half: tuple[float, float], cube: NDArray
+        self,
+        centre: Sequence[float],
+        target: Sequence[float],
+        half: tuple[float, float],
+        cube: NDArray,
     ) -> None:
         """A lit picture (rows, columns, bands) that faces target."""
 
         def texels(bands: NDArray) -> NDArray:
             return np.ascontiguousarray(cube[::-1][..., bands], dtype=np.float32)
 
-        picture = mi.load_dict({"type": "bitmap", "bitmap": _bitmap(texels(PASSES[0])), "raw": True})
+        picture = mi.load_dict(
+            {"type": "bitmap", "bitmap": _bitmap(texels(PASSES[0])), "raw": True}
+        )
         self._banded.append(("data", picture, texels))
         place = Transform().look_at(list(centre), list(target), [0, 0, 1])
         self.parts["backdrop"] = {

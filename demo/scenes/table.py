@@ -15,8 +15,10 @@ from .stage import Stage
 
 def lamp(temperature: float, power: float) -> Spectrum:
     """Light of a temperature."""
-    return np.interp(BANDS, WAVELENGTHS, light(temperature)) * power / np.interp(
-        560.0, WAVELENGTHS, light(temperature)
+    return (
+        np.interp(BANDS, WAVELENGTHS, light(temperature))
+        * power
+        / np.interp(560.0, WAVELENGTHS, light(temperature))
     )
 
 
@@ -32,7 +34,10 @@ def cloth(stage: Stage, name: str, cells: int = 900, seed: int = 71, folds: floa
     y = np.minimum(run, bend) + radius * np.sin(turn)
     z = radius * (1 - np.cos(turn)) + np.maximum(run - bend - radius * np.pi / 2, 0)
     x = u * 9.5
-    wide, narrow = fractal(512, 512, 4.6, seed, 2.2, 1.0), fractal(512, 512, 3.6, seed + 1, 2.0, 1.0)
+    wide, narrow = (
+        fractal(512, 512, 4.6, seed, 2.2, 1.0),
+        fractal(512, 512, 3.6, seed + 1, 2.0, 1.0),
+    )
     skew = 0.16 * v
     big = at(wide, u * 0.23 + skew, v * 0.35)
     crease = at(narrow, u * 0.4 - 0.6 * skew, v * 0.5)
@@ -108,5 +113,3 @@ def raku(job: Job) -> Rendered:
     stage.panel("ceiling", (0, -3, 12), (0, 0, 0), (6, 6), OVERCAST * 0.02)
     stage.camera((0.2, -12.6, 3.3), (0.25, 0, 1.45), 38, job.size, aperture=0.07, focus=12.4)
     return render(stage, OVERCAST, job, bounces=8)
-
-

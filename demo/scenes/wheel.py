@@ -48,7 +48,15 @@ def _vessel(stage: Stage) -> None:
 
 
 def _wheel(stage: Stage) -> None:
-    profile = [(0, 0.1), (2.2, 0.1), (2.24, 0.14), (2.24, 0.22), (2.2, 0.26), (1.2, 0.262), (0, 0.262)]
+    profile = [
+        (0, 0.1),
+        (2.2, 0.1),
+        (2.24, 0.14),
+        (2.24, 0.22),
+        (2.2, 0.26),
+        (1.2, 0.262),
+        (0, 0.262),
+    ]
     outline = np.concatenate(
         [np.linspace(a, b, 60) for a, b in zip(profile[:-1], profile[1:], strict=True)]
     )
@@ -58,7 +66,9 @@ def _wheel(stage: Stage) -> None:
     z = z + 0.010 * np.clip(at(n, u / 6.283, r / 2.2), 0, 3) * (outline[:, 1:] > 0.25)
     head = sheet(r * np.cos(u), r * np.sin(u), z)
     rings = fractal(1024, 512, 1.2, 22, 0.2, 20)
-    splash = ramp(0.3, 1.0, fractal(1024, 512, 1.9, 23, 1, 2) + np.linspace(0.7, 0.0, 1024)[:, None])
+    splash = ramp(
+        0.3, 1.0, fractal(1024, 512, 1.9, 23, 1, 2) + np.linspace(0.7, 0.0, 1024)[:, None]
+    )
     metal = stage.mixed(
         ["steel", "iron", "wetclay", "slip"],
         [0.9 - 0.8 * splash, 0.4 + 0.2 * rings, 1.2 * splash, 0.3 * splash],
@@ -68,7 +78,9 @@ def _wheel(stage: Stage) -> None:
     # slurry thrown off the wheel
     rng = np.random.default_rng(24)
     drops: list[Shape] = []
-    blob, _ = thrown([(0, 0), (0.6, 0), (0.95, 0.1), (0.8, 0.32), (0.4, 0.45), (0, 0.5)], 7, 0.06, 0, 24, 18)
+    blob, _ = thrown(
+        [(0, 0), (0.6, 0), (0.95, 0.1), (0.8, 0.32), (0.4, 0.45), (0, 0.5)], 7, 0.06, 0, 24, 18
+    )
     for _ in range(260):
         turn, far = rng.uniform(0, 2 * np.pi), 2.4 + rng.gamma(1.6, 0.9)
         where = (far * np.cos(turn), far * np.sin(turn), 0.0)
@@ -99,14 +111,22 @@ def _tools(stage: Stage) -> None:
             ring = tip + np.stack([out * c - side * s, out * s + side * c, 0.02 + 0 * a], 1)
             stage.add(f"loop{i}", tube(ring, 0.018, 8), iron)
         else:
-            stage.add(f"needle{i}", tube(tip + t[:, None] * 0.8 * np.array([c, s, -0.05]), 0.012, 8), iron)
+            stage.add(
+                f"needle{i}", tube(tip + t[:, None] * 0.8 * np.array([c, s, -0.05]), 0.012, 8), iron
+            )
     line = [(-3.9, -1.5, 0.05), (-3.2, -1.9, 0.03), (-2.5, -1.6, 0.03), (-2.6, -0.9, 0.03),
             (-3.4, -0.8, 0.03), (-3.9, -1.0, 0.03), (-4.3, -0.55, 0.05)]  # fmt: skip
     wire = smooth_curve(line, 120)
     stage.add("wire", tube(wire, 0.011, 8), iron)
     for i, (end, turn) in enumerate(((wire[0], 1.1), (wire[-1], 0.3))):
-        bar = end + (t - 0.5)[:, None] * 0.6 * np.array([np.cos(turn), np.sin(turn), 0]) + [0, 0, 0.04]
-        stage.add(f"toggle{i}", tube(bar, 0.07 * ramp(0, 0.06, t) * ramp(1, 0.94, t) + 0.004, 16), wood)
+        bar = (
+            end
+            + (t - 0.5)[:, None] * 0.6 * np.array([np.cos(turn), np.sin(turn), 0])
+            + [0, 0, 0.04]
+        )
+        stage.add(
+            f"toggle{i}", tube(bar, 0.07 * ramp(0, 0.06, t) * ramp(1, 0.94, t) + 0.004, 16), wood
+        )
     # two ribs of pear wood, one leaning on the bucket
     u, v = np.meshgrid(np.linspace(0, 2 * np.pi, 120), np.linspace(0, 1, 24))
     half = np.minimum(1, 3 * np.minimum(v, 1 - v) + 0.0)
@@ -117,7 +137,14 @@ def _tools(stage: Stage) -> None:
     lean = rotation([0, 0, 1], 20) @ rotation([1, 0, 0], 62)
     stage.add("rib1", placed(flat, (3.0, 0.15, 0.36), 1.0, lean), wood)
     # the sponge
-    ball, _ = thrown([(0, 0), (0.3, 0.02), (0.46, 0.2), (0.44, 0.42), (0.25, 0.56), (0, 0.6)], 9, 0.05, 0, 400, 300)
+    ball, _ = thrown(
+        [(0, 0), (0.3, 0.02), (0.46, 0.2), (0.44, 0.42), (0.25, 0.56), (0, 0.6)],
+        9,
+        0.05,
+        0,
+        400,
+        300,
+    )
     n = fractal(300, 401, 1.1, 43).reshape(-1)
     v, f, uv = ball
     away = v - [0, 0, 0.28]
@@ -126,7 +153,14 @@ def _tools(stage: Stage) -> None:
     body = stage.mixed(["sponge", "wetclay"], [1.6 + 0 * pores, 0.4 * np.clip(-pores, 0, 2)])
     stage.add("sponge", placed(ball, (-1.75, -2.75, 0.02), 1.05), stage.matte(body))
     # a lump of wedged clay with the cut of the wire
-    lump, _ = thrown([(0, 0), (0.7, 0), (0.95, 0.2), (1.0, 0.6), (0.85, 1.0), (0.5, 1.18), (0, 1.22)], 14, 0.06, 0, 300, 260)
+    lump, _ = thrown(
+        [(0, 0), (0.7, 0), (0.95, 0.2), (1.0, 0.6), (0.85, 1.0), (0.5, 1.18), (0, 1.22)],
+        14,
+        0.06,
+        0,
+        300,
+        260,
+    )
     v, f, uv = lump
     cut = v @ np.array([0.55, -0.6, 0.58])
     v = v - np.maximum(cut - 0.72, 0)[:, None] * np.array([0.55, -0.6, 0.58])

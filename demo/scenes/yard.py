@@ -69,7 +69,10 @@ def _in_use(stage: Stage) -> None:
     stage.box("barrow", base + [0, 0, 0.46], (0.42, 0.30, 0.15), iron, 25, -6)
     handles = []
     turn = np.radians(25)
-    forth, side = np.array([np.cos(turn), np.sin(turn), 0]), np.array([-np.sin(turn), np.cos(turn), 0])
+    forth, side = (
+        np.array([np.cos(turn), np.sin(turn), 0]),
+        np.array([-np.sin(turn), np.cos(turn), 0]),
+    )
     for s in (-1, 1):
         start = base + forth * -1.05 + side * 0.3 * s + [0, 0, 0.55]
         end = base + forth * 0.75 + side * 0.08 * s + [0, 0, 0.19]
@@ -78,7 +81,12 @@ def _in_use(stage: Stage) -> None:
         handles.append(tube(np.linspace(leg + [0, 0, 0.4], leg, 4), 0.018, 8))
     stage.add("barrow_frame", joined(handles), wood)
     ring = np.linspace(0, 2 * np.pi, 48)[:, None]
-    wheel = base + forth * 0.72 + [0, 0, 0.19] + 0.17 * (np.cos(ring) * forth + np.sin(ring) * [0, 0, 1])
+    wheel = (
+        base
+        + forth * 0.72
+        + [0, 0, 0.19]
+        + 0.17 * (np.cos(ring) * forth + np.sin(ring) * [0, 0, 1])
+    )
     stage.add("barrow_wheel", tube(wheel, 0.03, 10), stage.glossy(stage.plain("soot"), 0.7))
 
 
@@ -110,7 +118,11 @@ def photographed(
     """A stage out of doors against its sky, with the air between."""
     stage.camera(camera, target, field, job.size, 0.006, 20.0, up, transparent=True)
     made = render(stage, white, job, transparent=True, bounces=6)
-    sky = clouds(view(camera, target, field, job.size, up), 40 if job.quick else 100, coarse=1 if job.quick else 2)
+    sky = clouds(
+        view(camera, target, field, job.size, up),
+        40 if job.quick else 100,
+        coarse=1 if job.quick else 2,
+    )
     made.cube = air.veiled(made.cube, made.depth, made.cover, 1300.0)
     made.cube += (1 - made.cover)[..., None] * sky
     return made
@@ -120,9 +132,7 @@ def noon(job: Job) -> Rendered:
     """The yard at midday."""
     clouds = Clouds(NOON)
     stage = build(NOON, clouds, not job.quick)
-    return photographed(
-        stage, NOON, clouds, NOON.sunlight, CAMERA, TARGET, FIELD, job
-    )
+    return photographed(stage, NOON, clouds, NOON.sunlight, CAMERA, TARGET, FIELD, job)
 
 
 def evening(job: Job) -> Rendered:

@@ -11,7 +11,7 @@ from .. import shelf
 from ..core.picture import LinearPicture, View
 from ..core.recipe import LightSettings, PaperSettings, Recipe
 from ..core.render import Darkroom, StationCache, code, develop, expose, print_out
-from ..demo_job import captures_folder
+from ..demo_job import demo_capture
 from ..files.capture import read_capture
 from .row import Row, in_turn
 
@@ -21,7 +21,7 @@ FRAME = f"{WIDTH} x {HEIGHT}"
 
 def _picture() -> LinearPicture:
     """A demo capture at the size of the frame."""
-    developed = read_capture(captures_folder() / "04 bottle kiln.dng")
+    developed = read_capture(demo_capture("bottle kiln"))
     light = cv2.resize(developed.light, (WIDTH, HEIGHT), interpolation=cv2.INTER_AREA)
     return LinearPicture.with_pyramid(np.asarray(light, np.uint16), developed.scale)
 

@@ -17,6 +17,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from .. import shelf
 from ..core.film.zones import LOG10_STOP
+from ..core.light.lens_filter import MOST_FACTOR
 from ..core.light_path import LightPath
 from ..core.picture import LinearPicture, View
 from ..core.recipe import Recipe, explain
@@ -90,6 +91,7 @@ class Facts(BaseModel):
     """What the stations say of themselves under a recipe."""
 
     filter_factor: float
+    blind: bool  # behind that glass the film sees as good as nothing
     stock_speed: int
     placement: float  # stops, under which the spots were read
     standard_time: float  # s
@@ -117,8 +119,7 @@ class LiveFrame(BaseModel):
 
 def facts(path: LightPath) -> Facts:
     """Figures and curves of a light path."""
-    nm = WAVELENGTHS[:41]
-    power = path.light[:41] / path.light[:41].max()
+    power = path.light / path.light.max()
     log_h = np.linspace(-10, 10, 81) * LOG10_STOP
     log_e = np.linspace(-1.4, 1.8, 81)
 
@@ -128,13 +129,14 @@ def facts(path: LightPath) -> Facts:
     zones = path.negative.density(np.array([-4.0, 3.0]) * LOG10_STOP)
     return Facts(
         filter_factor=path.filter_factor,
+        blind=path.filter_factor >= MOST_FACTOR,
         stock_speed=path.stock.speed,
         placement=path.recipe.film.placement,
         standard_time=path.standard_time,
         time=path.time,
-        light=plot(nm, power),
-        through=plot(nm, power * path.transmittance[:41]),
-        sensitivity=plot(nm, path.stock.sensitivity[:41]),
+        light=plot(WAVELENGTHS, power),
+        through=plot(WAVELENGTHS, power * path.transmittance),
+        sensitivity=plot(WAVELENGTHS, path.stock.sensitivity),
         negative=plot(log_h, path.negative.density(log_h)),
         paper=plot(log_e, path.paper_curve.density(log_e)),
         negative_range=(round(float(zones[0]), 3), round(float(zones[1]), 3)),

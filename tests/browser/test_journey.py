@@ -14,7 +14,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
 from silvrin.bench.browser import chromium, demo_server
-from silvrin.demo_job import captures_folder
+from silvrin.demo_job import demo_capture
 
 CANVAS = """
 const c = document.querySelector('canvas');
@@ -91,12 +91,12 @@ class FirstPrintTest(Journey):
         # take in one capture, and one file that is none
         bad = self.folder / "notes.jpg"
         bad.write_text("no picture")
-        capture = captures_folder() / "01 glaze bench.dng"
+        capture = demo_capture("glaze shelf")
         self.one("input[type=file]").send_keys(f"{capture}\n{bad}")
         listed = "[aria-label='Being taken in']"
         self.wait(lambda: "1 of 2 taken in, 1 refused" in self.one(listed).text)
         by_name = {li.text.split("\n")[0]: li.text for li in self.all(f"{listed} li")}
-        self.assertIn("on the sheet", by_name["01 glaze bench.dng"])
+        self.assertIn("on the sheet", by_name["01 glaze shelf.dng"])
         self.assertIn("refused", by_name["notes.jpg"])
         self.assertIn("not an image", by_name["notes.jpg"])
 
@@ -209,7 +209,7 @@ class DemoTest(Journey):
             for _ in range(20):
                 self.page.switch_to.active_element.send_keys(Keys.TAB)
                 names.add(self.page.switch_to.active_element.accessible_name)
-            self.assertIn("Frame 1, Glaze bench", names)
+            self.assertIn("Frame 1, Glaze shelf", names)
             self.assertNotIn(
                 "", names - {self.page.find_element(By.TAG_NAME, "body").accessible_name}
             )

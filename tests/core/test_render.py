@@ -16,7 +16,7 @@ from silvrin.core.recipe import (
 )
 from silvrin.core.render import Darkroom, code, develop, expose, print_out, strips
 from silvrin.core.spectra.chromaticity import SIZE
-from silvrin.demo_job import captures_folder
+from silvrin.demo_job import demo_capture
 from silvrin.errors import Dropped
 from silvrin.files.capture import read_capture
 
@@ -121,7 +121,7 @@ class ViewTest(unittest.TestCase):
         self.assertLessEqual(self.assert_preview_is_the_reduced_print(picture), 3)
 
     def test_preview_of_a_demo_capture(self) -> None:
-        developed = read_capture(captures_folder() / "02 jug and bowl.dng")
+        developed = read_capture(demo_capture("glaze shelf"))
         picture = LinearPicture.with_pyramid(developed.light, developed.scale)
         self.assert_preview_is_the_reduced_print(picture)
 

@@ -16,12 +16,14 @@ FILTER_FACTORS = {
 
 # Half-transmittance wavelengths of cutting filters, nm. Handbook tables, from memory.
 HALF_TRANSMITTANCE = {"8": 490, "12": 515, "15": 527, "21": 550, "25": 600, "29": 620}
+HALF_TRANSMITTANCE |= {"89b": 720, "87": 795, "87c": 850}
 
 # Range of wavelengths, nm, in which the sensitivity of a kind of film ends. From memory.
 SENSITIVITY_LIMIT = {
     "orthochromatic": (575, 595),
     "panchromatic": (640, 670),
     "extended red": (700, 750),
+    "infrared": (820, 900),
 }
 
 # log exposure range of paper grades: ANSI PH2.2, from memory.

@@ -32,10 +32,10 @@ def foliage() -> NDArray[np.float64]:
 
 @lru_cache(maxsize=1)
 def foliage_in_light() -> NDArray[np.float64]:
-    """(N, 53): foliage under sunlight and under bluer light, with what its skin mirrors of the sky:
-    up to 5 % (Fresnel, index 1.45, seen aslant), both by powers of the wavelength (Rayleigh)."""
+    """(N, 53): foliage under sunlight and under bluer light, with what its skin mirrors of the sky,
+    up to 2 % of sunlight (Fresnel, index 1.45), both by powers of the wavelength (Rayleigh)."""
     bare, wavelength = foliage(), GRID / 560.0
     rows = []
-    for mirrored, power, light in product((0.0, 0.02, 0.05), (0.0, 2.0), (0.0, 1.5)):
+    for mirrored, power, light in product((0.0, 0.005, 0.02), (0.0, 2.0), (0.0, 1.5)):
         rows.append((bare + mirrored * wavelength**-power) * wavelength**-light)
     return np.concatenate(rows)

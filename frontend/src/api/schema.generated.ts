@@ -397,6 +397,8 @@ export interface components {
          * @description What the stations say of themselves under a recipe.
          */
         Facts: {
+            /** Blind */
+            blind: boolean;
             /** Filter Factor */
             filter_factor: number;
             light: components["schemas"]["Plot"];

@@ -72,7 +72,7 @@ export function LightPathStrip(props: StripProps) {
 function beam(facts: Facts | null): string {
   if (!facts) return "#3a3a3a";
   const stops = (curve: number[], from: number, to: number) =>
-    SPECTRUM.slice(2, 33).map((nm, i, all) => {
+    SPECTRUM.slice(2, 49).map((nm, i, all) => {
       const strength = Math.min(1, (curve[i + 2] ?? 0) * 1.15);
       return `${wavelengthColour(nm, strength)} ${(from + ((to - from) * i) / (all.length - 1)).toFixed(2)}%`;
     });

@@ -14,7 +14,7 @@ interface StationPlot {
   small?: boolean;
 }
 
-const NM = { from: 380, to: 780, ticks: [400, 500, 600, 700], label: "wavelength, nm" };
+const NM = { from: 380, to: 900, ticks: [400, 500, 600, 700, 800], label: "wavelength, nm" };
 const CARD = { width: 189, height: 40 };
 const STOP = Math.log10(2);
 

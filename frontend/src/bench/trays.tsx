@@ -260,10 +260,18 @@ function LightControls(tray: TrayProps) {
       )}
       <div className="mt-1.5 flex items-center justify-between gap-2 text-note text-soft">
         <span>
-          Factor{" "}
-          <b className="font-medium text-ink">× {facts ? facts.filter_factor.toFixed(1) : "…"}</b>
-          {facts && `, ${stops(Math.log2(facts.filter_factor))} stops`},{" "}
-          {compensate ? "made up for" : "not made up for"}
+          {facts?.blind ? (
+            "This film does not see what that glass lets through."
+          ) : (
+            <>
+              Factor{" "}
+              <b className="font-medium text-ink">
+                × {facts ? facts.filter_factor.toFixed(1) : "…"}
+              </b>
+              {facts && `, ${stops(Math.log2(facts.filter_factor))} stops`},{" "}
+              {compensate ? "made up for" : "not made up for"}
+            </>
+          )}
         </span>
         <Switch.Root
           checked={compensate}
@@ -286,10 +294,10 @@ function LightControls(tray: TrayProps) {
 
 /** The part of the spectrum a filter passes. */
 function Glass({ transmittance }: { transmittance: number[] }) {
-  const step = 72 / 33;
+  const step = 72 / 52;
   return (
     <svg viewBox="0 0 72 16" className="mt-1 block w-full" aria-hidden="true">
-      {SPECTRUM.slice(1, 34).map((nm, i) => {
+      {SPECTRUM.slice(1).map((nm, i) => {
         const height = 16 * (transmittance[i + 1] ?? 0);
         return (
           <rect

@@ -63,9 +63,9 @@ export function Plot(props: PlotProps) {
       style={{ height: small ? height : undefined }}
     >
       <defs>
-        <linearGradient id={gradient} x1={toX(380)} x2={toX(780)} gradientUnits="userSpaceOnUse">
+        <linearGradient id={gradient} x1={toX(380)} x2={toX(900)} gradientUnits="userSpaceOnUse">
           {SPECTRUM.map((nm) => (
-            <stop key={nm} offset={(nm - 380) / 400} stopColor={wavelengthColour(nm)} />
+            <stop key={nm} offset={(nm - 380) / 520} stopColor={wavelengthColour(nm)} />
           ))}
         </linearGradient>
       </defs>

@@ -47,7 +47,7 @@ STEPS = 60  # Newton steps; natural colours settle in under ten
 FOLIAGE_SHARE, SKY_SHARE = 0.4, 0.45  # of what is photographed, before its colour is seen
 CAST = 0.1  # deviation of ln r/g and ln b/g that light and camera add to foliage
 FOLIAGE_SEEN = 0.2  # how far its shape is trusted where the colour tells enough
-RED_EDGE = 695.0  # nm beyond which colour tells nothing of foliage, and its own shape counts
+RED_EDGE, EDGE_WIDTH = 720.0, 5.0  # nm; beyond it colour tells nothing and known kinds count
 SKY_POWER, SKY_POWER_DEVIATION = 2.0, 2.0  # of the wavelength; 0 is a grey in the sun
 SKY_CAST = 0.06  # deviation of ln r/g and ln b/g aside from that law
 BODY = 0.5  # how far, beyond the red edge, a colouring matter lets the body under it be seen
@@ -105,7 +105,9 @@ def _expected(
         (1.0 - FOLIAGE_SHARE - SKY_SHARE)
         * _density(colour, np.zeros(2), contrast @ covariance @ contrast.T),
         # whatever its density, grey is no leaf
-        FOLIAGE_SHARE * saturation * _density(colour, FOLIAGE_CHROMATICITY, FOLIAGE_SPREAD + CAST**2 * cast),
+        FOLIAGE_SHARE
+        * saturation
+        * _density(colour, FOLIAGE_CHROMATICITY, FOLIAGE_SPREAD + CAST**2 * cast),
         SKY_SHARE * _density(colour, SKY_POWER * step, sky_spread),
     ]
     rest, foliage, sky = (np.stack(kinds) / np.sum(kinds, axis=0))[..., None]
@@ -150,7 +152,7 @@ def recover(rgb: NDArray[np.floating]) -> NDArray[np.float64]:
         logs += step * np.minimum(1.0, 1.0 / np.maximum(largest, 1e-12))
         if largest.max() < 1e-5:
             break
-    edge = 1.0 / (1.0 + np.exp((RED_EDGE - WAVELENGTHS) / 6.0))
+    edge = 1.0 / (1.0 + np.exp((RED_EDGE - WAVELENGTHS) / EDGE_WIDTH))
     body = np.maximum(logs.max(axis=1, keepdims=True) - logs, 0.0)
     logs += edge * (1.0 - known) * BODY * body
     logs += edge * (beyond + known * (np.log(target[:, 1:2]) - logs))

@@ -7,9 +7,12 @@ from silvrin.core.recipe import FilmSettings, LightSettings, Recipe
 from silvrin.core.render import code, expose
 from silvrin.core.spectra.illuminants import light, rgb_responses
 from silvrin.core.spectra.recovery import recover
+from silvrin.core.spectra.tables import FOLIAGE_CHROMATICITY, FOLIAGE_SHAPES, FOLIAGE_SPREAD
+from tests.published.leaves import foliage, foliage_in_light
 from tests.published.spectra import bt2020, patches
 
 FILTERS = ("none", "8", "15", "25", "58", "47")
+SEEN = ("fern-50", "larch-100", "rowan-200")  # films that see what a camera sees
 
 
 def film_errors(stock: str, lens_filter: str, temperature: float = 5500) -> np.ndarray:
@@ -34,7 +37,7 @@ class FilmExposureTest(unittest.TestCase):
         # 24 patch spectra (Ohta 1997) against direct integration. Limits: the project's own
         # measurement of smoothest-spectrum recovery, which this has to beat.
         rest = []
-        for stock in shelf.stocks():
+        for stock in SEEN:
             for lens_filter in FILTERS:
                 errors = np.abs(film_errors(stock, lens_filter))
                 if (stock, lens_filter) == ("rowan-200", "25"):
@@ -58,6 +61,53 @@ class FilmExposureTest(unittest.TestCase):
                 )
                 exposure = expose(code(grey, 1 / 65535), shelf.light_path(recipe))
                 self.assertLess(np.abs(exposure).max(), 0.01, (stock, lens_filter))
+
+
+class InfraredTest(unittest.TestCase):
+    """Beyond what a camera sees: what is known of foliage and sky."""
+
+    def exposures(self, spectra: np.ndarray, lens_filter: str) -> tuple[np.ndarray, np.ndarray]:
+        """log2 H on infrared film as found from colour, and by the spectra themselves."""
+        recipe = Recipe(
+            light=LightSettings(temperature=6500, lens_filter=lens_filter),
+            film=FilmSettings(stock="juniper-200"),
+        )
+        path = shelf.light_path(recipe)
+        rgb = spectra @ rgb_responses().T
+        capture = np.rint(np.clip(rgb, 0, 1) * 65535).astype(np.uint16)[None]
+        through = light(6500) * path.stock.sensitivity * path.transmittance
+        direct = spectra @ through / through.sum() / 0.18
+        return expose(code(capture, 1 / 65535), path)[0], np.log2(direct)
+
+    def test_leaves_are_near_white_behind_89b(self) -> None:
+        # leaves and canopies of PROSPECT and 4SAIL: those that reflect over 40 %
+        spectra = foliage()
+        bright = spectra[spectra[:, 45] > 0.4]
+        found, true = self.exposures(bright, "89b")
+        self.assertGreater(np.median(found), 0.75)  # stops above middle grey
+        self.assertLess(np.median(np.abs(found - true)), 0.75)
+        unfiltered = self.exposures(bright, "58")[0]
+        self.assertGreater(np.median(found - unfiltered), 1.5)  # than green light shows them
+
+    def test_open_sky_falls_by_rayleighs_law(self) -> None:
+        # Rayleigh 1871: radiance as the wavelength to the power of -4, less with haze
+        wavelength = np.arange(380, 901, 10) / 560.0
+        sky = 0.2 * wavelength ** -np.array([[2.0], [3.0], [4.0]])
+        for lens_filter in ("25", "89b", "87"):
+            found, true = self.exposures(sky, lens_filter)
+            np.testing.assert_allclose(found, true, atol=0.25)
+            self.assertTrue((np.diff(found) < 0).all())
+
+    def test_tables_of_foliage(self) -> None:
+        # computed anew from the models
+        rgb = foliage_in_light() @ rgb_responses().T
+        colour = np.log(rgb[:, [0, 2]] / rgb[:, 1:2])
+        mean = colour.mean(axis=0)
+        np.testing.assert_allclose(FOLIAGE_CHROMATICITY, mean, rtol=1e-3)
+        np.testing.assert_allclose(FOLIAGE_SPREAD, np.cov(colour.T), rtol=1e-3)
+        known = np.column_stack([np.ones(len(colour)), colour - mean])
+        shapes = np.linalg.lstsq(known, np.log(foliage_in_light() / rgb[:, 1:2]), rcond=None)[0]
+        np.testing.assert_allclose(FOLIAGE_SHAPES, shapes, atol=2e-3)
 
 
 class RecoverTest(unittest.TestCase):
