@@ -22,7 +22,7 @@ from silvrin.core.spectra.illuminants import light
 from silvrin.core.spectra.tables import COLOUR_MATCHING
 from silvrin.files.capture import read_capture
 
-from .captures import JUDGED, TRUTH, Take, to_grid
+from .captures import TRUTH, Take, to_grid
 
 REPORT = Path(__file__).parent.parent / "docs" / "accuracy.md"
 DARKEST_ZONE = 0.0  # pixels that fall below it are noise and print black

@@ -7,7 +7,7 @@ from .masonry import planks, timber
 from .noise import fractal
 from .pottery import PROFILE, glaze, pot
 from .render import Job, Rendered, render
-from .shapes import Shape, joined, placed, sheet, thrown
+from .shapes import Shape, joined, placed, thrown
 from .stage import Stage
 from .table import lamp
 

@@ -8,7 +8,7 @@ from .noise import fractal, ramp
 from .plants import foliage, potted
 from .pottery import PROFILE, earthenware, jug, pot
 from .render import Job, Rendered, render
-from .shapes import Shape, leaves, placed, rotation, smooth_curve, thrown, unit
+from .shapes import Shape, leaves, placed, rotation, thrown, unit
 from .spectra import MATERIAL
 from .stage import Stage
 

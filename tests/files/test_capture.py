@@ -10,10 +10,8 @@ from fractions import Fraction
 from pathlib import Path
 
 import colour
-import exiv2
 import imagecodecs
 import numpy as np
-import rawpy
 import tifffile
 from PIL import Image, ImageOps
 
