@@ -249,13 +249,15 @@ def write_dng(
             software=None,
         )
     path.write_bytes(whole.getvalue())
-    _write_exif(path, shot)
+    write_exif(path, shot, model)
 
 
-def _write_exif(path: Path, shot: Shot) -> None:
+def write_exif(path: Path, shot: Shot, model: str = MODEL) -> None:
+    """How a capture was taken, into its file."""
     image = exiv2.ImageFactory.open(str(path))
     image.readMetadata()
     exif = image.exifData()
+    exif["Exif.Image.Make"], exif["Exif.Image.Model"] = MAKER, model
     for key, value in {
         "DateTimeOriginal": shot.taken,
         "ExposureTime": f"{shot.shutter.numerator}/{shot.shutter.denominator}",

@@ -22,7 +22,18 @@ from silvrin.core.light_path import encode_srgb
 from silvrin.core.spectra.grid import WAVELENGTHS
 from silvrin.files.capture import read_capture
 
-from .camera import CONVERTED, MAKER, MODEL, Lens, Light, Shot, Speck, expose, neutral_of, write_dng
+from .camera import (
+    CONVERTED,
+    MODEL,
+    Lens,
+    Light,
+    Shot,
+    Speck,
+    expose,
+    neutral_of,
+    write_dng,
+    write_exif,
+)
 from .target import target_scene
 
 HERE = Path(__file__).parent
@@ -86,7 +97,7 @@ def _shot(taken: str, shutter: str, aperture: float, iso: int, lens: str, seed: 
 
 
 HEAD = _shot("2026:04:11 15:20:00", "1/250", 1.8, 100, LONG, 20)
-LOFT = _shot("2026:06:20 16:05:10", "1/15", 8.0, 100, WIDE, 30)
+LOFT = _shot("2026:06:20 16:05:10", "1/16", 8.0, 100, WIDE, 30)
 TAKES = (
     Take(SPRING, "01 glaze shelf.dng", "shelf", 2.2, _shot("2026:04:11 10:42:10", "1/125", 8, 100, NORMAL, 11)),
     Take(SPRING, "02 wheel.dng", "wheel", 1.6, _shot("2026:04:11 11:15:31", "1/30", 5.6, 200, NORMAL, 12)),
@@ -97,7 +108,7 @@ TAKES = (
     Take(SPRING, "07 black raku.jpg", "raku", 2.0, _shot("2026:04:11 17:30:45", "1/30", 5.6, 400, NORMAL, 14)),
     Take(MIDSUMMER, "08 bottle kiln.dng", "yard", 2.1, _shot("2026:06:20 12:20:45", "1/250", 8, 100, WIDE, 15), dust=True),
     Take(MIDSUMMER, "09 kiln chimney.dng", "chimney", 2.0, _shot("2026:06:20 12:31:12", "1/250", 8, 100, WIDE, 16), upright=True, lens=CHIMNEY_LENS),
-    Take(MIDSUMMER, "10 drying loft, dark.dng", "loft", 1.5, replace(LOFT, shutter=Fraction(1, 60), bias=-2.0), move=Move(3.4, -2.1, 0.05)),
+    Take(MIDSUMMER, "10 drying loft, dark.dng", "loft", 1.5, replace(LOFT, shutter=Fraction(1, 64), bias=-2.0), move=Move(3.4, -2.1, 0.05)),
     Take(MIDSUMMER, "11 drying loft.dng", "loft", 3.5, replace(LOFT, taken="2026:06:20 16:05:11", seed=31), move=Move()),
     Take(MIDSUMMER, "12 drying loft, light.dng", "loft_moved", 5.5, replace(LOFT, taken="2026:06:20 16:05:13", seed=32, shutter=Fraction(1, 4), bias=2.0), move=Move(-2.7, 4.3, -0.08)),
     Take(MIDSUMMER, "13 kiln in the last sun.dng", "evening", 2.4, _shot("2026:06:20 20:58:02", "1/30", 16, 200, WIDE, 17), dust=True),
@@ -192,30 +203,25 @@ def _finished(take: Take, raw: Path) -> None:
         scale = take.long_side / SIZE[0]
         linear = cv2.resize(linear, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
     shown = encode_srgb(np.clip(linear @ BT2020_TO_SRGB.T, 0.0, 1.0))
-    exif = Image.Exif()
-    exif.update({271: MAKER, 272: MODEL, 306: take.shot.taken})
-    exif.get_ifd(0x8769).update(
-        {
-            33434: take.shot.shutter, 33437: take.shot.aperture, 34855: take.shot.iso,
-            36867: take.shot.taken, 37386: take.shot.focal_length, 42036: take.shot.lens,
-        }
-    )  # fmt: skip
     if take.path.suffix == ".jpg":
         eight = np.rint(shown * 255).astype(np.uint8)
-        Image.fromarray(eight).save(take.path, "JPEG", quality=93, icc_profile=SRGB, exif=exif)
-        return
+        Image.fromarray(eight).save(take.path, "JPEG", quality=93, icc_profile=SRGB)
+    else:
+        _write_tiff(take.path, np.rint(shown * 65535).astype(np.uint16))
+    write_exif(take.path, take.shot)
+
+
+def _write_tiff(path: Path, numbers: NDArray[np.uint16]) -> None:
     tifffile.imwrite(
-        take.path,
-        np.rint(shown * 65535).astype(np.uint16),
+        path,
+        numbers,
         photometric="rgb",
         compression="adobe_deflate",
         compressionargs={"level": 9},
         predictor=True,
         iccprofile=SRGB,
-        datetime=take.shot.taken,
         software=None,
         metadata=None,
-        extratags=[(271, "s", 0, MAKER, False), (272, "s", 0, MODEL, False)],
     )
 
 
