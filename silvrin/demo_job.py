@@ -18,10 +18,10 @@ PRINTS = {
     "Bottle kiln": (
         "Dark sky",
         Recipe(
-            light=LightSettings(temperature=5500, lens_filter="25"),
+            light=LightSettings(temperature=5500, lens_filter="29"),
             film=FilmSettings(stock="larch-100"),
             development=DevelopmentSettings(n=0.25),
-            paper=PaperSettings(grade=2.0),
+            paper=PaperSettings(grade=2.5),
         ),
     ),
     "Clay pond": (

@@ -19,7 +19,7 @@ from .light.lens_filter import LensFilter, filter_factor
 from .paper.curve import PaperCurve, paper_curve
 from .paper.paper import Paper
 from .recipe import Recipe
-from .spectra.chromaticity import chromaticity_table
+from .spectra.chromaticity import chromaticity_table, with_hues
 from .spectra.grid import Spectrum
 from .spectra.illuminants import light
 
@@ -77,12 +77,11 @@ class LightPath:
     @cached_property
     def table(self) -> F32:
         """(65, 65) log2 of exposure per (r + g + b)."""
-        return chromaticity_table(
-            self.light,
-            self.transmittance,
-            self.stock.sensitivity,
-            self.recipe.light.compensate,
+        settings = self.recipe.light
+        table = chromaticity_table(
+            self.light, self.transmittance, self.stock.sensitivity, settings.compensate
         )
+        return with_hues(table, settings.hue_bands, settings.hue_shift)
 
     @property
     def filter_factor(self) -> float:

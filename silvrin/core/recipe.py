@@ -32,6 +32,52 @@ class CaptureSettings(Station):
     )
 
 
+class HueBand(Station):
+    """One of the eight hue bands: what it covers and how bright it prints."""
+
+    stops: float = Field(
+        0.0,
+        ge=-4,
+        le=4,
+        title="Brightness",
+        description="How much lighter or darker the hue prints.",
+        json_schema_extra={"unit": "stops", "step": 1 / 12},
+    )
+    centre: float = Field(
+        0.0,
+        ge=0,
+        le=360,
+        title="Centre",
+        description="Hue at the middle of the band: the angle of CIE u', v' about white.",
+        json_schema_extra={"unit": "°", "step": 1},
+    )
+    width: float = Field(
+        45.0,
+        ge=6,
+        le=180,
+        title="Width",
+        description="From where the band counts half to where it counts half again.",
+        json_schema_extra={"unit": "°", "step": 1},
+    )
+    softness: float = Field(
+        1.0,
+        ge=0.05,
+        le=1,
+        title="Softness",
+        description="How gradually the band begins and ends.",
+        json_schema_extra={"unit": "", "step": 0.05},
+    )
+
+
+# Centre and width: red, orange, yellow, green, blue-green, blue, violet, purple
+HUE_BANDS = tuple(
+    HueBand(centre=centre, width=width)
+    for centre, width in (
+        (12, 44), (45, 37), (85, 43), (130, 52), (190, 55), (240, 41), (272, 42), (325, 50),
+    )
+)  # fmt: skip
+
+
 class LightSettings(Station):
     """Light: what the film was lit by, and the glass before it."""
 
@@ -70,6 +116,21 @@ class LightSettings(Station):
         True,
         title="Factor made up for",
         description="The exposure is multiplied by the filter factor.",
+    )
+    hue_bands: tuple[HueBand, ...] = Field(
+        HUE_BANDS,
+        min_length=8,
+        max_length=8,
+        title="Hue bands",
+        description="How bright each hue prints, from red round to purple.",
+    )
+    hue_shift: float = Field(
+        0.0,
+        ge=-180,
+        le=180,
+        title="Hue shift",
+        description="Turns all hues of the capture before they meet glass and film.",
+        json_schema_extra={"unit": "°", "step": 1},
     )
 
 

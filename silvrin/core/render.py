@@ -12,9 +12,10 @@ from numpy.typing import NDArray
 from ..errors import Dropped
 from . import kernels
 from .film.zones import LOG10_STOP
+from .light.hue_bands import coloured, hue_of, shares
 from .light_path import F32, Curve, LightPath, encode_srgb
 from .picture import U16, LinearPicture, View
-from .spectra.chromaticity import SIZE
+from .spectra.chromaticity import SIZE, grid_hues
 
 READING_SIZE = 768  # long side of the whole picture that readings are taken from
 STRIP_PIXELS = 1 << 21
@@ -67,6 +68,7 @@ class Readings:
     paper_black: float  # share at the paper's maximum density
     paper_white: float  # share at the paper base
     capture_clipped: float  # share with a channel at the capture's limit
+    hues: list[float]  # (72,) coloured share of the picture over hue, 5 degrees each, largest 1
 
 
 def code(light: U16, scale: float) -> F32:
@@ -200,7 +202,20 @@ class Darkroom:
             paper_black=float(histogram[0]) / numbers.size,
             paper_white=float(histogram[255]) / numbers.size,
             capture_clipped=float(clipped[0]),
+            hues=[float(v) for v in self._hues(name, picture, view)],
         )
+
+    def _hues(self, name: Hashable, picture: LinearPicture, view: View) -> NDArray[Any]:
+        def make() -> NDArray[Any]:
+            coded = code(picture.cut(view), picture.scale)
+            cells = np.rint(coded[..., :2]).astype(np.intp)
+            number = cells[..., 1] * SIZE + cells[..., 0]
+            counts = np.bincount(number.ravel(), minlength=SIZE * SIZE)[: SIZE * SIZE]
+            hue, saturation = grid_hues()
+            shares, _ = np.histogram(hue, 72, (0.0, 360.0), weights=counts * saturation)
+            return np.asarray(shares / max(shares.max(), 1e-9))
+
+        return self.cache.get((name, "hues"), make)
 
 
 def lightness(number: NDArray[Any]) -> NDArray[np.float64]:
@@ -226,6 +241,7 @@ class Spot:
     value: float  # print value, L*/10
     number: int  # output number, 0-255
     clipped: bool  # a channel of the capture is at its limit: the zone is "at least" this
+    bands: list[float]  # by how much each hue band moves it
 
 
 def spot(picture: LinearPicture, path: LightPath, x: int, y: int, radius: int) -> Spot:
@@ -242,6 +258,8 @@ def spot(picture: LinearPicture, path: LightPath, x: int, y: int, radius: int) -
     exposure = expose(code(mean, picture.scale), path)
     negative = develop(exposure, path)
     number = int(print_out(negative, path)[0, 0])
+    hue, saturation = hue_of(np.maximum(mean[0, 0].astype(np.float64), 1e-6))
+    moved = shares(path.recipe.light.hue_bands, hue) * coloured(saturation)
     return Spot(
         zone=float(exposure[0, 0]) + 5.0,
         negative=float(negative[0, 0]),
@@ -249,6 +267,7 @@ def spot(picture: LinearPicture, path: LightPath, x: int, y: int, radius: int) -
         value=float(lightness(np.array(number))) / 10.0,
         number=number,
         clipped=bool(light.max() >= CLIPPED),
+        bands=[float(v) for v in moved],
     )
 
 

@@ -17,6 +17,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from .. import shelf
 from ..core.film.zones import LOG10_STOP
+from ..core.light.hue_bands import stops_by_hue
 from ..core.light.lens_filter import MOST_FACTOR
 from ..core.light_path import LightPath
 from ..core.picture import LinearPicture, View
@@ -77,6 +78,7 @@ class Reading(BaseModel):
     paper_black: float
     paper_white: float
     capture_clipped: float
+    hues: list[float]  # coloured share of the picture over hue, 72 of 5 degrees, largest 1
     spots: list[SpotState]
 
 
@@ -96,6 +98,7 @@ class Facts(BaseModel):
     placement: float  # stops, under which the spots were read
     standard_time: float  # s
     time: float  # s
+    hue_stops: list[float]  # what the hue bands give each hue, 72 of 5 degrees
     light: Plot  # nm, relative power, largest 1
     through: Plot  # nm, light x filter, on the same scale
     sensitivity: Plot  # nm, relative, largest 1
@@ -134,6 +137,10 @@ def facts(path: LightPath) -> Facts:
         placement=path.recipe.film.placement,
         standard_time=path.standard_time,
         time=path.time,
+        hue_stops=[
+            round(float(v), 3)
+            for v in stops_by_hue(path.recipe.light.hue_bands, np.arange(0.0, 360.0, 5.0))
+        ],
         light=plot(WAVELENGTHS, power),
         through=plot(WAVELENGTHS, power * path.transmittance),
         sensitivity=plot(WAVELENGTHS, path.stock.sensitivity),

@@ -84,6 +84,7 @@ class SpotReading(BaseModel):
     value: float  # print value, L*/10
     number: int  # output number, 0-255
     clipped: bool  # the capture is clipped there: the zone is "at least" this
+    bands: list[float]  # by how much each hue band moves it, parts of its stops
 
 
 class DevelopmentProposal(BaseModel):

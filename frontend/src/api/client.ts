@@ -15,6 +15,7 @@ export type Facts = Schemas["Facts"];
 export type Reading = Schemas["Reading"];
 export type Spot = Schemas["SpotReading"];
 export type SpotState = Schemas["SpotState"];
+export type HueBand = Schemas["HueBand"];
 export type Curve = Schemas["Plot"];
 
 /** An error the server explained (RFC 9457), or the lack of a server. */
@@ -135,7 +136,12 @@ export interface RecipeSchema {
 
 export function fieldOf(schema: RecipeSchema, station: string, name: string): Field {
   const ref = schema.properties[station]?.$ref?.split("/").at(-1) ?? "";
-  const found = schema.$defs[ref]?.properties[name];
-  if (!found) throw new Error(`The recipe has no field ${station}.${name}.`);
+  return fieldOfKind(schema, ref, name);
+}
+
+/** A field of a kind of thing that recipes hold. */
+export function fieldOfKind(schema: RecipeSchema, kind: string, name: string): Field {
+  const found = schema.$defs[kind]?.properties[name];
+  if (!found) throw new Error(`The recipe has no field ${name} of ${kind}.`);
   return { unit: "", step: 0.01, ...found.anyOf?.[0], ...found } as Field;
 }

@@ -401,6 +401,8 @@ export interface components {
             blind: boolean;
             /** Filter Factor */
             filter_factor: number;
+            /** Hue Stops */
+            hue_stops: number[];
             light: components["schemas"]["Plot"];
             negative: components["schemas"]["Plot"];
             /** Negative Range */
@@ -500,6 +502,36 @@ export interface components {
             detail?: components["schemas"]["ValidationError"][];
         };
         /**
+         * HueBand
+         * @description One of the eight hue bands: what it covers and how bright it prints.
+         */
+        HueBand: {
+            /**
+             * Centre
+             * @description Hue at the middle of the band: the angle of CIE u', v' about white.
+             * @default 0
+             */
+            centre: number;
+            /**
+             * Softness
+             * @description How gradually the band begins and ends.
+             * @default 1
+             */
+            softness: number;
+            /**
+             * Brightness
+             * @description How much lighter or darker the hue prints.
+             * @default 0
+             */
+            stops: number;
+            /**
+             * Width
+             * @description From where the band counts half to where it counts half again.
+             * @default 45
+             */
+            width: number;
+        };
+        /**
          * LightSettings
          * @description Light: what the film was lit by, and the glass before it.
          */
@@ -510,6 +542,67 @@ export interface components {
              * @default true
              */
             compensate: boolean;
+            /**
+             * Hue bands
+             * @description How bright each hue prints, from red round to purple.
+             * @default [
+             *       {
+             *         "centre": 12,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 44
+             *       },
+             *       {
+             *         "centre": 45,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 37
+             *       },
+             *       {
+             *         "centre": 85,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 43
+             *       },
+             *       {
+             *         "centre": 130,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 52
+             *       },
+             *       {
+             *         "centre": 190,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 55
+             *       },
+             *       {
+             *         "centre": 240,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 41
+             *       },
+             *       {
+             *         "centre": 272,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 42
+             *       },
+             *       {
+             *         "centre": 325,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 50
+             *       }
+             *     ]
+             */
+            hue_bands: components["schemas"]["HueBand"][];
+            /**
+             * Hue shift
+             * @description Turns all hues of the capture before they meet glass and film.
+             * @default 0
+             */
+            hue_shift: number;
             /**
              * Lens filter
              * @description Coloured glass in front of the lens.
@@ -694,6 +787,57 @@ export interface components {
              *       "format": "silvrin-recipe-1",
              *       "light": {
              *         "compensate": true,
+             *         "hue_bands": [
+             *           {
+             *             "centre": 12,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 44
+             *           },
+             *           {
+             *             "centre": 45,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 37
+             *           },
+             *           {
+             *             "centre": 85,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 43
+             *           },
+             *           {
+             *             "centre": 130,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 52
+             *           },
+             *           {
+             *             "centre": 190,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 55
+             *           },
+             *           {
+             *             "centre": 240,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 41
+             *           },
+             *           {
+             *             "centre": 272,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 42
+             *           },
+             *           {
+             *             "centre": 325,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 50
+             *           }
+             *         ],
+             *         "hue_shift": 0,
              *         "lens_filter": "none",
              *         "second_filter": "none",
              *         "second_strength": 1,
@@ -788,6 +932,8 @@ export interface components {
             exposure_histogram: number[];
             /** Histogram */
             histogram: number[];
+            /** Hues */
+            hues: number[];
             /** Paper Black */
             paper_black: number;
             /** Paper White */
@@ -837,6 +983,57 @@ export interface components {
             /**
              * @default {
              *       "compensate": true,
+             *       "hue_bands": [
+             *         {
+             *           "centre": 12,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 44
+             *         },
+             *         {
+             *           "centre": 45,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 37
+             *         },
+             *         {
+             *           "centre": 85,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 43
+             *         },
+             *         {
+             *           "centre": 130,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 52
+             *         },
+             *         {
+             *           "centre": 190,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 55
+             *         },
+             *         {
+             *           "centre": 240,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 41
+             *         },
+             *         {
+             *           "centre": 272,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 42
+             *         },
+             *         {
+             *           "centre": 325,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 50
+             *         }
+             *       ],
+             *       "hue_shift": 0,
              *       "lens_filter": "none",
              *       "second_filter": "none",
              *       "second_strength": 1,
@@ -949,6 +1146,8 @@ export interface components {
          * @description What light became at a place, station by station.
          */
         SpotReading: {
+            /** Bands */
+            bands: number[];
             /** Clipped */
             clipped: boolean;
             /** Density */

@@ -16,7 +16,8 @@ import { type StationName, usePrint } from "../state/usePrint";
 import { DeliverDialog } from "./DeliverDialog";
 import { LightPathStrip } from "./LightPathStrip";
 import { PictureView, type Surround } from "./PictureView";
-import { Tray } from "./trays";
+import { type LightPart, Tray } from "./trays";
+import { useHuePull } from "./useHuePull";
 import { useSpot } from "./useSpot";
 import { useSpots } from "./useSpots";
 import type { Point, Zoom } from "./views";
@@ -77,6 +78,9 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const [point, setPoint] = useState<Point | null>(null);
   const spot = useSpot(frame.id, recipe, point);
   const [metering, setMetering] = useState(false);
+  const [pulling, setPulling] = useState(false);
+  const [part, setPart] = useState<LightPart>("glass");
+  const hues = useHuePull(recipe, spot, change);
   const spots = useSpots(recipe, header?.reading ?? null, change, tell);
   const keys = useRef({ spots, placement: 0 });
   // of the recipe that the spots were read under, which may lag behind the one on the bench
@@ -96,8 +100,14 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
       const { spots: now, placement: under } = keys.current;
       const spotNow = now.all.find((s) => s.letter === now.selected);
       if (key === "m" && !event.repeat) setMetering((on) => !on);
+      if (key === "h" && !event.repeat) {
+        setStation("light");
+        setPart("hues");
+        setPulling((on) => !on);
+      }
       if (key === "escape") {
         setMetering(false);
+        setPulling(false);
         now.select(null);
         now.dropProposal();
       }
@@ -206,6 +216,10 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
           facts={header?.facts ?? null}
           reading={header?.reading ?? null}
           change={change}
+          pulling={pulling}
+          onPulling={setPulling}
+          part={part}
+          onPart={setPart}
         />
         <div className="flex min-h-0 min-w-0 flex-col">
           <div className="grid min-h-0 flex-1">
@@ -217,6 +231,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               surround={surround}
               spots={spots}
               metering={metering}
+              hues={pulling && station === "light" && part === "hues" ? hues : null}
               onZoom={setZoom}
               onPoint={setPoint}
               onHeader={onHeader}

@@ -18,12 +18,22 @@ interface PictureViewProps {
   spots: Spots;
   /** Whether a click meters a spot. */
   metering: boolean;
+  /** Pulls at the hue under the pointer while it is dragged up (positive) or down, in stops. */
+  hues: HuePull | null;
   /** The place of the capture under the pointer, null when it is not on the picture. */
   onPoint: (point: Point | null) => void;
   onHeader: (header: LiveFrame) => void;
   onConnected: (yes: boolean) => void;
   onProblem: (problem: Problem) => void;
 }
+
+export interface HuePull {
+  start: () => void;
+  move: (stops: number) => void;
+  end: () => void;
+}
+
+const PIXELS_A_STOP = 60;
 
 /** The print on its surround: fitted or at 100 %, where it is dragged to be looked over. */
 export function PictureView(props: PictureViewProps) {
@@ -35,6 +45,7 @@ export function PictureView(props: PictureViewProps) {
     surround,
     spots,
     metering,
+    hues,
     onZoom,
     onPoint,
     onHeader,
@@ -134,27 +145,34 @@ export function PictureView(props: PictureViewProps) {
       className="relative min-h-0 min-w-0 touch-none overflow-hidden"
       style={{
         background: GROUNDS[surround],
-        cursor: metering
-          ? "crosshair"
-          : zoom === "full"
-            ? drag.current
-              ? "grabbing"
-              : "grab"
-            : "zoom-in",
+        cursor: hues
+          ? "ns-resize"
+          : metering
+            ? "crosshair"
+            : zoom === "full"
+              ? drag.current
+                ? "grabbing"
+                : "grab"
+              : "zoom-in",
       }}
       onPointerDown={(event) => {
         if (event.button !== 0) return;
         event.currentTarget.setPointerCapture(event.pointerId);
         drag.current = { from: { x: event.clientX, y: event.clientY }, centre, moved: false };
+        hues?.start();
       }}
       onPointerLeave={() => onPoint(null)}
       onPointerMove={(event) => {
-        onPoint(pixelUnder(event));
+        if (!hues || !drag.current) onPoint(pixelUnder(event));
         const now = drag.current;
         if (!now || !view) return;
         const dx = event.clientX - now.from.x;
         const dy = event.clientY - now.from.y;
         if (Math.hypot(dx, dy) > 3) now.moved = true;
+        if (hues) {
+          if (now.moved) hues.move(-dy / PIXELS_A_STOP);
+          return;
+        }
         if (zoom !== "full" || !now.moved) return;
         const ratio = window.devicePixelRatio;
         setCentre({
@@ -171,6 +189,10 @@ export function PictureView(props: PictureViewProps) {
       onPointerUp={(event) => {
         const now = drag.current;
         drag.current = null;
+        if (hues) {
+          hues.end();
+          return;
+        }
         if (!now || now.moved) return;
         if (metering) {
           const pixel = pixelUnder(event);

@@ -16,6 +16,7 @@ import {
   stops,
   withPart,
 } from "../wording/format";
+import { HueBands } from "./HueBands";
 import { STATIONS } from "./stations";
 
 export interface TrayProps {
@@ -27,7 +28,15 @@ export interface TrayProps {
   facts: Facts | null;
   reading: Reading | null;
   change: Change;
+  /** Whether dragging on the picture pulls at hues. */
+  pulling: boolean;
+  onPulling: (on: boolean) => void;
+  /** Which controls of the Light station are out. */
+  part: LightPart;
+  onPart: (part: LightPart) => void;
 }
+
+export type LightPart = "glass" | "hues";
 
 const LIGHTS = [
   { kelvin: 3000, text: "Lamp" },
@@ -71,7 +80,7 @@ export function Tray(props: TrayProps) {
       </div>
       <p className="mb-3.5 text-note text-soft">{station.about}</p>
       <Controls {...props} />
-      {props.facts && props.reading && (
+      {props.facts && props.reading && !(props.station === "light" && props.part === "hues") && (
         <div className="mt-auto pt-4">
           <PlotOf facts={props.facts} reading={props.reading} />
         </div>
@@ -179,6 +188,26 @@ function CaptureControls(tray: TrayProps) {
 }
 
 function LightControls(tray: TrayProps) {
+  const { part, onPart: setPart } = tray;
+  return (
+    <>
+      <div className="mb-3">
+        <Segments
+          label="Part of the station"
+          value={part}
+          onChange={setPart}
+          options={[
+            { value: "glass", text: "Light and filters" },
+            { value: "hues", text: "Hue bands" },
+          ]}
+        />
+      </div>
+      {part === "glass" ? <LightAndFilters {...tray} /> : <HueBands {...tray} />}
+    </>
+  );
+}
+
+function LightAndFilters(tray: TrayProps) {
   const { recipe, shelf, facts, change } = tray;
   const { temperature = 5500, compensate = true } = recipe.light;
   const [slot, setSlot] = useState<keyof typeof SLOTS>("first");

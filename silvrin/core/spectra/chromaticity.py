@@ -9,7 +9,9 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from ..light.hue_bands import coloured, hue_of, shifted, stops_by_hue
 from ..light.lens_filter import filter_factor
+from ..recipe import HueBand
 from .grid import Spectrum
 from .recovery import recover
 
@@ -17,8 +19,8 @@ SIZE = 65
 
 
 @lru_cache(maxsize=1)
-def grid_spectra() -> NDArray[np.float64]:
-    """(65 * 65, 53): the spectrum of every table entry, for r + g + b = 3 (a white's sum).
+def grid_colours() -> NDArray[np.float64]:
+    """(65 * 65, 3): the colour of every table entry, r + g + b = 1.
 
     Entries beyond the line r + g = 1 take the nearest colour on it.
     """
@@ -27,7 +29,13 @@ def grid_spectra() -> NDArray[np.float64]:
     beyond = np.maximum(red + green - 1.0, 0.0) / 2.0
     red, green = np.clip(red - beyond, 0.0, 1.0), np.clip(green - beyond, 0.0, 1.0)
     rgb = np.stack([red, green, 1.0 - red - green], axis=-1).reshape(-1, 3)
-    colours, place = np.unique(np.maximum(rgb, 0.0).round(9), axis=0, return_inverse=True)
+    return np.maximum(rgb, 0.0).round(9)
+
+
+@lru_cache(maxsize=1)
+def grid_spectra() -> NDArray[np.float64]:
+    """(65 * 65, 53): the spectrum of every table entry, for r + g + b = 3 (a white's sum)."""
+    colours, place = np.unique(grid_colours(), axis=0, return_inverse=True)
     return np.asarray(recover(3.0 * colours)[place.ravel()])
 
 
@@ -44,3 +52,36 @@ def chromaticity_table(
     exposure = grid_spectra() @ (seen * transmittance * factor) / 3.0
     table = np.log2(np.maximum(exposure, 2.0**-30)).reshape(SIZE, SIZE)
     return np.asarray(table, dtype=np.float32)
+
+
+@lru_cache(maxsize=1)
+def grid_hues() -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """(65 * 65,) hue in degrees and saturation of every table entry."""
+    return hue_of(grid_colours())
+
+
+@lru_cache(maxsize=16)
+def _turned(degrees: float) -> tuple[NDArray[np.intp], NDArray[np.float64], NDArray[np.float64]]:
+    """For every entry, where its colour lies with the hue turned: four entries about it (4, N),
+    their weights (4, N), and log2 of the sum of the turned colour (N,)."""
+    colours = shifted(grid_colours(), degrees)
+    total = colours.sum(axis=1)
+    place = colours[:, 1::-1] / total[:, None] * (SIZE - 1)  # row, column
+    low = np.clip(place.astype(np.intp), 0, SIZE - 2)
+    (fy, fx), corner = (place - low).T, low[:, 0] * SIZE + low[:, 1]
+    weights = [(1 - fy) * (1 - fx), (1 - fy) * fx, fy * (1 - fx), fy * fx]
+    return corner + np.array([[0], [1], [SIZE], [SIZE + 1]]), np.stack(weights), np.log2(total)
+
+
+def with_hues(
+    table: NDArray[np.float32], bands: tuple[HueBand, ...], shift: float
+) -> NDArray[np.float32]:
+    """The table with hue bands and hue shift in it, (65, 65)."""
+    stops = table.ravel().astype(np.float64)
+    if shift:
+        places, weights, total = _turned(shift)
+        stops = (stops[places] * weights).sum(axis=0) + total
+    if any(band.stops for band in bands):
+        hue, saturation = grid_hues()
+        stops = stops + stops_by_hue(bands, hue) * coloured(saturation)
+    return stops.reshape(SIZE, SIZE).astype(np.float32)

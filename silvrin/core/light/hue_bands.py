@@ -1,0 +1,79 @@
+"""Hue bands: how bright each hue prints beside what light, glass and film make of it.
+
+Hue is the angle of CIE 1976 u', v' about white, saturation s_uv = 13 times the distance (CIE 15):
+both depend on chromaticity alone, so bands and shift go into the chromaticity table. Greys have
+no hue and stay.
+"""
+
+from functools import lru_cache
+from typing import TYPE_CHECKING
+
+import numpy as np
+from numpy.typing import NDArray
+
+if TYPE_CHECKING:
+    from ..recipe import HueBand
+
+COLOURED = 0.25  # saturation at which a colour is well on its way to being one
+# Linear BT.2020 to XYZ under D65: ITU-R BT.2020
+TO_XYZ = np.array([[0.6370, 0.1446, 0.1689], [0.2627, 0.6780, 0.0593], [0.0, 0.0281, 1.0610]])
+FROM_XYZ = np.linalg.inv(TO_XYZ)
+
+Floats = NDArray[np.float64]
+
+
+def _uv(rgb: Floats) -> Floats:
+    """u', v' (…, 2) of linear BT.2020 (…, 3)."""
+    x, y, z = np.moveaxis(np.asarray(rgb, np.float64) @ TO_XYZ.T, -1, 0)
+    below = np.maximum(x + 15.0 * y + 3.0 * z, 1e-12)
+    return np.stack([4.0 * x / below, 9.0 * y / below], axis=-1)
+
+
+@lru_cache(maxsize=1)
+def _white() -> Floats:
+    return _uv(np.ones(3))
+
+
+def hue_of(rgb: Floats) -> tuple[Floats, Floats]:
+    """Hue in degrees from 0 to 360 and saturation s_uv of linear BT.2020 colours (…, 3)."""
+    du, dv = np.moveaxis(_uv(rgb) - _white(), -1, 0)
+    return np.degrees(np.arctan2(dv, du)) % 360.0, 13.0 * np.hypot(du, dv)
+
+
+def weight(band: "HueBand", hue: Floats) -> Floats:
+    """0 to 1: how far a hue belongs to a band. Half at half the width from its centre; the soft
+    edge is a half wave of a cosine."""
+    away = np.abs((np.asarray(hue) - band.centre + 180.0) % 360.0 - 180.0)
+    half = band.width / 2.0
+    along = (away - half * (1.0 - band.softness)) / (2.0 * half * band.softness)
+    return np.asarray(0.5 + 0.5 * np.cos(np.pi * np.clip(along, 0.0, 1.0)))
+
+
+def shares(bands: "tuple[HueBand, ...]", hue: Floats) -> Floats:
+    """(bands, …) the part that each has in a hue; where they overlap by more than one whole,
+    they share it."""
+    weights = np.stack([weight(band, hue) for band in bands])
+    return np.asarray(weights / np.maximum(weights.sum(axis=0), 1.0))
+
+
+def stops_by_hue(bands: "tuple[HueBand, ...]", hue: Floats) -> Floats:
+    """Stops that fully saturated colours of these hues gain."""
+    return np.asarray(np.tensordot([band.stops for band in bands], shares(bands, hue), 1))
+
+
+def coloured(saturation: Floats) -> Floats:
+    """0 for greys to 1: how far bands act on a colour of this saturation."""
+    return np.asarray(1.0 - np.exp(-((saturation / COLOURED) ** 2)))
+
+
+def shifted(rgb: Floats, degrees: float) -> Floats:
+    """Colours (N, 3) with their hue turned at the same luminance and saturation; components that
+    would be negative become none."""
+    luminance = rgb @ TO_XYZ[1]
+    turn = np.radians(degrees)
+    about = np.array([[np.cos(turn), -np.sin(turn)], [np.sin(turn), np.cos(turn)]])
+    u, v = np.moveaxis((_uv(rgb) - _white()) @ about.T + _white(), -1, 0)
+    v = np.maximum(v, 1e-3)
+    x, z = 9.0 * u / (4.0 * v), (12.0 - 3.0 * u - 20.0 * v) / (4.0 * v)
+    xyz = luminance[:, None] * np.stack([x, np.ones_like(x), z], axis=-1)
+    return np.asarray(np.maximum(xyz @ FROM_XYZ.T, 0.0))
