@@ -85,6 +85,21 @@ def expose(first, last, coded, table, shift, out):
             out[y, x] = low + fv * (high - low) + coded[y, x, 2] + shift
 
 
+@njit("void(i8,i8,f4[:,::1],f4[:,::1],u4,u4,f4,f4,f4[:,::1])", **_OPTIONS)
+def add_grain(first, last, density, tile, top, left, base, strength, out):
+    """Density with grain: noise of a tile laid from (top, left), growing as the root of density."""
+    side, least = np.uint32(tile.shape[0]), np.float32(0.02)
+    for y in range(first, last):
+        row = (np.uint32(y) + top) % side
+        column = left % side
+        for x in range(density.shape[1]):
+            d = density[y, x]
+            out[y, x] = d + strength * np.sqrt(max(d - base, least)) * tile[row, column]
+            column += np.uint32(1)
+            if column == side:
+                column = np.uint32(0)
+
+
 @njit("void(i8,i8,f4[:,::1],f4[::1],f4,f4,f4[:,::1])", **_OPTIONS)
 def through_curve(first, last, values, curve, start, inverse_step, out):
     """A curve given as evenly spaced points, linear between, held at its ends."""

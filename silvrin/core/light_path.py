@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from .enlarger.exposure import lamp, standard_time
 from .film.curve import CharacteristicCurve, characteristic_curve
+from .film.grain import FORMATS, strength
 from .film.stock import Stock
 from .light.lens_filter import LensFilter, filter_factor
 from .paper.curve import PaperCurve, paper_curve
@@ -99,8 +100,9 @@ class LightPath:
     @property
     def key_of_exposure(self) -> Hashable:
         """Names the stations up to the exposure of the film."""
-        film = self.recipe.film.model_copy(update={"spots": ()})  # they are only read
-        return (self.recipe.capture, self.recipe.light, film)
+        film = self.recipe.film  # of it what exposure depends on
+        exposed = (film.stock, film.exposure_index, film.placement)
+        return (self.recipe.capture, self.recipe.light, exposed)
 
     # Development --------------------------------------------------------------------------
 
@@ -108,6 +110,15 @@ class LightPath:
     def negative(self) -> CharacteristicCurve:
         """The characteristic curve of the stock as developed."""
         return characteristic_curve(self.stock.curve, self.recipe.development.n)
+
+    def grain(self, long_side: int) -> tuple[float, float]:
+        """Of a capture with that long side in pixels: standard deviation of density at 1.0 above
+        base, for a full-size pixel before the grains' own spread; and that spread in pixels."""
+        film = self.recipe.film
+        pitch = 1000.0 * FORMATS[film.film_format] / long_side
+        deviation = strength(self.stock.granularity, self.stock.grain, pitch)
+        spread = self.stock.grain * film.grain_size / pitch
+        return deviation * film.grain * film.grain_size, spread
 
     @cached_property
     def negative_curve(self) -> Curve:
@@ -119,7 +130,9 @@ class LightPath:
     @property
     def key_of_negative(self) -> Hashable:
         """Names the stations up to the density of the negative."""
-        return (self.key_of_exposure, self.recipe.development)
+        film = self.recipe.film
+        grain = (film.film_format, film.grain, film.grain_size)
+        return (self.key_of_exposure, self.recipe.development, grain)
 
     # Enlarger and Paper -------------------------------------------------------------------
 

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from ..errors import BadRecipe
 
+FilmFormat = Literal["half frame", "35 mm", "6 × 6 cm", "6 × 7 cm", "4 × 5 in", "8 × 10 in"]
 ItemId = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,63}$")]
 
 
@@ -157,6 +158,27 @@ class FilmSettings(Station):
         description="The speed the film was metered at; empty is its own speed. "
         "Half the speed gives one stop more exposure.",
         json_schema_extra={"unit": "EI"},
+    )
+    film_format: FilmFormat = Field(
+        "35 mm",
+        title="Format",
+        description="Size of the negative: the larger it is, the finer its grain in the print.",
+    )
+    grain: float = Field(
+        1.0,
+        ge=0,
+        le=3,
+        title="Grain",
+        description="How much of it, beside what the stock has.",
+        json_schema_extra={"unit": "×", "step": 0.05},
+    )
+    grain_size: float = Field(
+        1.0,
+        ge=0.5,
+        le=4,
+        title="Grain size",
+        description="How coarse, beside the stock's own.",
+        json_schema_extra={"unit": "×", "step": 0.05},
     )
     placement: float = Field(
         0.0,

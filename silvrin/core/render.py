@@ -3,7 +3,7 @@
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from ..errors import Dropped
 from . import kernels
+from .film.grain import tile
 from .film.zones import LOG10_STOP
 from .light.hue_bands import coloured, hue_of, shares
 from .light_path import F32, Curve, LightPath, encode_srgb
@@ -94,6 +95,28 @@ def develop(exposure: F32, path: LightPath) -> F32:
     return _through(kernels.through_curve, exposure, path.negative_curve, np.float32)
 
 
+def with_grain(density: F32, path: LightPath, picture: LinearPicture, view: View) -> F32:
+    """Density of a view's negative, (rows, columns), with its grain."""
+    deviation, spread = path.grain(max(picture.width, picture.height))
+    if deviation == 0.0:
+        return density
+    reduction = max(1.0, view.width / view.out_width)
+    noise = tile(spread, reduction)
+    out = np.empty_like(density)
+    kernels.by_rows(
+        kernels.add_grain,
+        len(density),
+        density,
+        noise,
+        np.uint32(round(view.top / reduction)),
+        np.uint32(round(view.left / reduction)),
+        np.float32(path.stock.curve.base_fog),
+        np.float32(deviation),
+        out,
+    )
+    return out
+
+
 def print_out(density: F32, path: LightPath, bits: int = 8) -> NDArray[Any]:
     """Output numbers of the print, (H, W), uint8 or uint16."""
     if bits == 8:
@@ -143,7 +166,7 @@ class Darkroom:
             exposure = self.exposure(name, picture, path, view)
             if not wanted():
                 raise Dropped("a newer picture is wanted")
-            return develop(exposure, path)
+            return with_grain(develop(exposure, path), path, picture, view)
 
         return self.cache.get((name, view, path.key_of_negative), make)
 
@@ -297,4 +320,5 @@ def strips(
         if not wanted():
             raise Dropped("the delivery was cancelled")
         exposure = expose(code(light[top : top + rows], picture.scale), path)
-        yield print_out(develop(exposure, path), path, bits)
+        strip = replace(view, top=round(top * view.width / view.out_width))
+        yield print_out(with_grain(develop(exposure, path), path, picture, strip), path, bits)

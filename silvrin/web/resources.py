@@ -103,6 +103,7 @@ class ShelfStock(BaseModel):
     kind: str
     speed: int
     sensitivity: list[float]  # 380-900 nm, 10 nm
+    granularity: float  # rms, 1000 × deviation of density at 1.0 through 48 µm
     about: str
 
 

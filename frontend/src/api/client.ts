@@ -123,6 +123,7 @@ export interface Field {
   minimum: number;
   maximum: number;
   default: number | string | boolean | null;
+  enum?: string[];
 }
 
 interface Property extends Partial<Field> {

@@ -433,6 +433,25 @@ export interface components {
              */
             exposure_index?: number | null;
             /**
+             * Format
+             * @description Size of the negative: the larger it is, the finer its grain in the print.
+             * @default 35 mm
+             * @enum {string}
+             */
+            film_format: "half frame" | "35 mm" | "6 × 6 cm" | "6 × 7 cm" | "4 × 5 in" | "8 × 10 in";
+            /**
+             * Grain
+             * @description How much of it, beside what the stock has.
+             * @default 1
+             */
+            grain: number;
+            /**
+             * Grain size
+             * @description How coarse, beside the stock's own.
+             * @default 1
+             */
+            grain_size: number;
+            /**
              * Placement
              * @description Exposure given to place a metered spot on its zone.
              * @default 0
@@ -780,6 +799,9 @@ export interface components {
              *       },
              *       "enlarger": {},
              *       "film": {
+             *         "film_format": "35 mm",
+             *         "grain": 1,
+             *         "grain_size": 1,
              *         "placement": 0,
              *         "spots": [],
              *         "stock": "larch-100"
@@ -968,6 +990,9 @@ export interface components {
             enlarger: components["schemas"]["EnlargerSettings"];
             /**
              * @default {
+             *       "film_format": "35 mm",
+             *       "grain": 1,
+             *       "grain_size": 1,
              *       "placement": 0,
              *       "spots": [],
              *       "stock": "larch-100"
@@ -1113,6 +1138,8 @@ export interface components {
         ShelfStock: {
             /** About */
             about: string;
+            /** Granularity */
+            granularity: number;
             /** Id */
             id: string;
             /** Kind */

@@ -363,19 +363,46 @@ function FilmControls(tray: TrayProps) {
             role="radio"
             aria-checked={s.id === stock.id}
             onClick={() => change("film", { stock: s.id, exposure_index: null }, s.name)}
-            className={`grid grid-cols-[1fr_84px] items-center gap-3 rounded-[3px] border bg-well px-2.5 py-1.5 text-left ${
+            className={`grid grid-cols-[1fr_84px] items-center gap-3 rounded-[3px] border bg-well px-2.5 py-0.5 text-left ${
               s.id === stock.id ? "border-amber" : "border-transparent hover:bg-raise"
             }`}
           >
-            <span>
-              <span className="block text-[12.5px] font-medium">{s.name}</span>
-              <span className="block text-small text-soft">{s.kind}</span>
+            <span className="truncate">
+              <span className="mr-2 text-[12.5px] font-medium">{s.name}</span>
+              <span className="text-small text-soft">{s.kind}</span>
             </span>
             <Glass transmittance={s.sensitivity} />
           </button>
         ))}
       </div>
       <p className="mt-2 min-h-[48px] text-note text-soft">{stock.about}</p>
+      <Heading aside={`rms granularity ${stock.granularity}`}>Grain</Heading>
+      <label className="grid h-[27px] grid-cols-[88px_1fr] items-center gap-2 text-[12.5px] text-soft">
+        Format
+        <select
+          value={recipe.film.film_format ?? "35 mm"}
+          onChange={(event) => {
+            const film_format = event.target.value as NonNullable<Recipe["film"]["film_format"]>;
+            change("film", { film_format }, `Format ${film_format}`);
+          }}
+          className="rounded-[3px] border border-transparent bg-well px-1.5 py-[3px] text-ink hover:border-lift"
+        >
+          {fieldOf(tray.schema, "film", "film_format").enum?.map((format) => (
+            <option key={format}>{format}</option>
+          ))}
+        </select>
+      </label>
+      {(["grain", "grain_size"] as const).map((field) => (
+        <StationSlider
+          key={field}
+          tray={tray}
+          station="film"
+          field={field}
+          value={recipe.film[field] ?? 1}
+          show={(v) => v.toFixed(2)}
+          label={(v) => `${field === "grain" ? "Grain" : "Grain size"} × ${v.toFixed(2)}`}
+        />
+      ))}
       <Heading>Placement</Heading>
       <StationSlider
         tray={tray}

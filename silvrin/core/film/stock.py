@@ -25,5 +25,7 @@ class Stock:
     speed: int
     sensitivity: Spectrum
     curve: CurveShape
+    granularity: float  # rms, 1000 × deviation of density at 1.0 through 48 µm
+    grain: float  # µm, standard deviation of the spot a grain makes
     about: str
     source: str
