@@ -20,6 +20,7 @@ HALF_TRANSMITTANCE |= {"89b": 720, "87": 795, "87c": 850}
 
 # Range of wavelengths, nm, in which the sensitivity of a kind of film ends. From memory.
 SENSITIVITY_LIMIT = {
+    "blue-sensitive": (485, 510),
     "orthochromatic": (575, 595),
     "panchromatic": (640, 670),
     "extended red": (700, 750),

@@ -1,5 +1,5 @@
 import { Switch } from "radix-ui";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import type { Facts, Frame, Reading, Recipe, RecipeSchema, Shelf } from "../api/client";
 import { fieldOf } from "../api/client";
 import { Segments } from "../parts/Segments";
@@ -343,6 +343,49 @@ function Glass({ transmittance }: { transmittance: number[] }) {
   );
 }
 
+interface StockListProps {
+  stocks: Shelf["stocks"];
+  chosen: string;
+  onChoose: (stock: Shelf["stocks"][number]) => void;
+}
+
+/** All films; the chosen one is always in sight. */
+function StockList({ stocks, chosen, onChoose }: StockListProps) {
+  const list = useRef<HTMLDivElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: scrolled when another is chosen
+  useEffect(() => {
+    list.current?.querySelector("[aria-checked=true]")?.scrollIntoView({ block: "nearest" });
+  }, [chosen]);
+  return (
+    <div
+      ref={list}
+      role="radiogroup"
+      aria-label="Stock"
+      className="flex max-h-[127px] shrink-0 flex-col gap-1 overflow-y-auto"
+    >
+      {stocks.map((s) => (
+        <button
+          key={s.id}
+          type="button"
+          role="radio"
+          aria-checked={s.id === chosen}
+          title={s.about}
+          onClick={() => onChoose(s)}
+          className={`grid shrink-0 grid-cols-[1fr_68px] items-center gap-2 rounded-[3px] border bg-well px-2.5 py-0.5 text-left ${
+            s.id === chosen ? "border-amber" : "border-transparent hover:bg-raise"
+          }`}
+        >
+          <span className="truncate">
+            <span className="mr-2 text-[12.5px] font-medium">{s.name}</span>
+            <span className="text-small text-soft">{s.kind}</span>
+          </span>
+          <Glass transmittance={s.sensitivity} />
+        </button>
+      ))}
+    </div>
+  );
+}
+
 function FilmControls(tray: TrayProps) {
   const { recipe, shelf, change } = tray;
   const stock = shelf.stocks.find((s) => s.id === recipe.film.stock) ?? shelf.stocks[0];
@@ -355,26 +398,11 @@ function FilmControls(tray: TrayProps) {
   };
   return (
     <>
-      <div role="radiogroup" aria-label="Stock" className="flex flex-col gap-1">
-        {shelf.stocks.map((s) => (
-          <button
-            key={s.id}
-            type="button"
-            role="radio"
-            aria-checked={s.id === stock.id}
-            onClick={() => change("film", { stock: s.id, exposure_index: null }, s.name)}
-            className={`grid grid-cols-[1fr_84px] items-center gap-3 rounded-[3px] border bg-well px-2.5 py-0.5 text-left ${
-              s.id === stock.id ? "border-amber" : "border-transparent hover:bg-raise"
-            }`}
-          >
-            <span className="truncate">
-              <span className="mr-2 text-[12.5px] font-medium">{s.name}</span>
-              <span className="text-small text-soft">{s.kind}</span>
-            </span>
-            <Glass transmittance={s.sensitivity} />
-          </button>
-        ))}
-      </div>
+      <StockList
+        stocks={shelf.stocks}
+        chosen={stock.id}
+        onChoose={(s) => change("film", { stock: s.id, exposure_index: null }, s.name)}
+      />
       <p className="mt-2 min-h-[48px] text-note text-soft">{stock.about}</p>
       <Heading aside={`rms granularity ${stock.granularity}`}>Grain</Heading>
       <label className="grid h-[27px] grid-cols-[88px_1fr] items-center gap-2 text-[12.5px] text-soft">

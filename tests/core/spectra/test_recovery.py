@@ -3,6 +3,7 @@ import unittest
 import numpy as np
 
 from silvrin import shelf
+from silvrin.core.light.lens_filter import MOST_FACTOR
 from silvrin.core.recipe import FilmSettings, LightSettings, Recipe
 from silvrin.core.render import code, expose
 from silvrin.core.spectra.illuminants import light, rgb_responses
@@ -59,7 +60,10 @@ class FilmExposureTest(unittest.TestCase):
                 recipe = Recipe(
                     light=LightSettings(lens_filter=lens_filter), film=FilmSettings(stock=stock)
                 )
-                exposure = expose(code(grey, 1 / 65535), shelf.light_path(recipe))
+                path = shelf.light_path(recipe)
+                if path.filter_factor == MOST_FACTOR:
+                    continue  # blind behind it
+                exposure = expose(code(grey, 1 / 65535), path)
                 self.assertLess(np.abs(exposure).max(), 0.01, (stock, lens_filter))
 
 
