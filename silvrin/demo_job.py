@@ -4,6 +4,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from .core.recipe import (
+    CaptureSettings,
     DevelopmentSettings,
     FilmSettings,
     LightSettings,
@@ -30,6 +31,14 @@ PRINTS = {
             light=LightSettings(temperature=5000, lens_filter="89b"),
             film=FilmSettings(stock="juniper-200"),
             paper=PaperSettings(grade=2.5),
+        ),
+    ),
+    "Clay pond, infrared": (
+        "Converted camera",
+        Recipe(
+            capture=CaptureSettings(infrared=True),
+            film=FilmSettings(stock="spruce-100"),
+            paper=PaperSettings(grade=3),
         ),
     ),
     "Terracotta head, eye": (

@@ -20,7 +20,7 @@ from .light.lens_filter import LensFilter, filter_factor
 from .paper.curve import PaperCurve, paper_curve
 from .paper.paper import Paper
 from .recipe import Recipe
-from .spectra.chromaticity import chromaticity_table, with_hues
+from .spectra.chromaticity import chromaticity_table, infrared_table, with_hues
 from .spectra.grid import Spectrum
 from .spectra.illuminants import light
 
@@ -78,7 +78,9 @@ class LightPath:
     @cached_property
     def table(self) -> F32:
         """(65, 65) log2 of exposure per (r + g + b)."""
-        settings = self.recipe.light
+        capture, settings = self.recipe.capture, self.recipe.light
+        if capture.infrared:
+            return infrared_table(capture.neutral, (capture.red, capture.green, capture.blue))
         table = chromaticity_table(
             self.light, self.transmittance, self.stock.sensitivity, settings.compensate
         )

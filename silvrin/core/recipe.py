@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from ..errors import BadRecipe
 
 FilmFormat = Literal["half frame", "35 mm", "6 × 6 cm", "6 × 7 cm", "4 × 5 in", "8 × 10 in"]
+Share = Annotated[float, Field(ge=0.001, le=1)]
 ItemId = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,63}$")]
 
 
@@ -20,9 +21,34 @@ class Station(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
 
+def _channel(name: str) -> Any:
+    return Field(
+        1.0,
+        ge=0,
+        le=1,
+        title=name,
+        description=f"Share of the {name.lower()} channel in an infrared capture.",
+        json_schema_extra={"unit": "", "step": 0.05},
+    )
+
+
 class CaptureSettings(Station):
     """Capture: the file becomes linear light."""
 
+    infrared: bool = Field(
+        False,
+        title="Infrared capture",
+        description="Taken by a camera converted to infrared: its channels are weighed directly, "
+        "whatever the light, the glass and the film's sensitivity are.",
+    )
+    neutral: tuple[Share, Share, Share] | None = Field(
+        None,
+        title="Neutral",
+        description="Of an infrared capture: shares of red, green and blue that become neutral.",
+    )
+    red: float = _channel("Red")
+    green: float = _channel("Green")
+    blue: float = _channel("Blue")
     exposure: float = Field(
         0.0,
         ge=-5,

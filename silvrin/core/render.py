@@ -20,6 +20,7 @@ from .spectra.chromaticity import SIZE, grid_hues
 
 READING_SIZE = 768  # long side of the whole picture that readings are taken from
 STRIP_PIXELS = 1 << 21
+HUES = np.arange(2.5, 360.0, 5.0)
 METER_RADIUS = 4  # pixels about a spot that the meter takes in
 CLIPPED = 65500  # code from which a channel counts as at its limit
 
@@ -70,6 +71,7 @@ class Readings:
     paper_white: float  # share at the paper base
     capture_clipped: float  # share with a channel at the capture's limit
     hues: list[float]  # (72,) coloured share of the picture over hue, 5 degrees each, largest 1
+    looks_infrared: bool  # nearly all of it has the cast of an infrared-converted camera
 
 
 def code(light: U16, scale: float) -> F32:
@@ -217,6 +219,7 @@ class Darkroom:
         clipped = self.cache.get(
             (name, "clipped"), lambda: np.array([float((light.max(axis=2) >= CLIPPED).mean())])
         )
+        hues = self._hues(name, picture, view)
         return Readings(
             scene_zones=[float(v) for v in zones / numbers.size],
             print_values=_print_values(histogram),
@@ -225,7 +228,8 @@ class Darkroom:
             paper_black=float(histogram[0]) / numbers.size,
             paper_white=float(histogram[255]) / numbers.size,
             capture_clipped=float(clipped[0]),
-            hues=[float(v) for v in self._hues(name, picture, view)],
+            hues=[float(v) for v in hues],
+            looks_infrared=bool(hues[(HUES > 290) | (HUES < 40)].sum() > 0.98 * hues.sum() > 0),
         )
 
     def _hues(self, name: Hashable, picture: LinearPicture, view: View) -> NDArray[Any]:
@@ -265,6 +269,7 @@ class Spot:
     number: int  # output number, 0-255
     clipped: bool  # a channel of the capture is at its limit: the zone is "at least" this
     bands: list[float]  # by how much each hue band moves it
+    colour: tuple[float, float, float]  # shares of red, green and blue in its light
 
 
 def spot(picture: LinearPicture, path: LightPath, x: int, y: int, radius: int) -> Spot:
@@ -291,7 +296,15 @@ def spot(picture: LinearPicture, path: LightPath, x: int, y: int, radius: int) -
         number=number,
         clipped=bool(light.max() >= CLIPPED),
         bands=[float(v) for v in moved],
+        colour=_shares(mean[0, 0]),
     )
+
+
+def _shares(rgb: NDArray[Any]) -> tuple[float, float, float]:
+    """Of the sum; none is less than a thousandth."""
+    colour = np.maximum(rgb.astype(np.float64), 1.0)
+    red, green, blue = np.maximum(colour / colour.sum(), 0.001)
+    return float(red), float(green), float(blue)
 
 
 def zone_tones(path: LightPath) -> list[int]:

@@ -78,6 +78,7 @@ class Reading(BaseModel):
     paper_black: float
     paper_white: float
     capture_clipped: float
+    looks_infrared: bool  # nearly all of it has the cast of an infrared-converted camera
     hues: list[float]  # coloured share of the picture over hue, 72 of 5 degrees, largest 1
     spots: list[SpotState]
 

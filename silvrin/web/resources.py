@@ -85,6 +85,7 @@ class SpotReading(BaseModel):
     number: int  # output number, 0-255
     clipped: bool  # the capture is clipped there: the zone is "at least" this
     bands: list[float]  # by how much each hue band moves it, parts of its stops
+    colour: tuple[float, float, float]  # shares of red, green and blue in its light
 
 
 class DevelopmentProposal(BaseModel):

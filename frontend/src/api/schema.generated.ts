@@ -307,11 +307,44 @@ export interface components {
          */
         CaptureSettings: {
             /**
+             * Blue
+             * @description Share of the blue channel in an infrared capture.
+             * @default 1
+             */
+            blue: number;
+            /**
              * Exposure trim
              * @description More or less light than the capture holds.
              * @default 0
              */
             exposure: number;
+            /**
+             * Green
+             * @description Share of the green channel in an infrared capture.
+             * @default 1
+             */
+            green: number;
+            /**
+             * Infrared capture
+             * @description Taken by a camera converted to infrared: its channels are weighed directly, whatever the light, the glass and the film's sensitivity are.
+             * @default false
+             */
+            infrared: boolean;
+            /**
+             * Neutral
+             * @description Of an infrared capture: shares of red, green and blue that become neutral.
+             */
+            neutral?: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Red
+             * @description Share of the red channel in an infrared capture.
+             * @default 1
+             */
+            red: number;
         };
         /**
          * Delivery
@@ -792,7 +825,11 @@ export interface components {
             /**
              * @default {
              *       "capture": {
-             *         "exposure": 0
+             *         "blue": 1,
+             *         "exposure": 0,
+             *         "green": 1,
+             *         "infrared": false,
+             *         "red": 1
              *       },
              *       "development": {
              *         "n": 0
@@ -956,6 +993,8 @@ export interface components {
             histogram: number[];
             /** Hues */
             hues: number[];
+            /** Looks Infrared */
+            looks_infrared: boolean;
             /** Paper Black */
             paper_black: number;
             /** Paper White */
@@ -976,7 +1015,11 @@ export interface components {
         Recipe: {
             /**
              * @default {
-             *       "exposure": 0
+             *       "blue": 1,
+             *       "exposure": 0,
+             *       "green": 1,
+             *       "infrared": false,
+             *       "red": 1
              *     }
              */
             capture: components["schemas"]["CaptureSettings"];
@@ -1177,6 +1220,12 @@ export interface components {
             bands: number[];
             /** Clipped */
             clipped: boolean;
+            /** Colour */
+            colour: [
+                number,
+                number,
+                number
+            ];
             /** Density */
             density: number;
             /** Negative */

@@ -15,7 +15,7 @@ import { useNotice } from "../parts/Notice";
 import { type StationName, usePrint } from "../state/usePrint";
 import { DeliverDialog } from "./DeliverDialog";
 import { LightPathStrip } from "./LightPathStrip";
-import { PictureView, type Surround } from "./PictureView";
+import { type PictureTool, PictureView, type Surround } from "./PictureView";
 import { type LightPart, Tray } from "./trays";
 import { useHuePull } from "./useHuePull";
 import { useSpot } from "./useSpot";
@@ -81,6 +81,18 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const [pulling, setPulling] = useState(false);
   const [part, setPart] = useState<LightPart>("glass");
   const hues = useHuePull(recipe, spot, change);
+  const [picking, setPicking] = useState(false);
+  const picker: PictureTool = {
+    cursor: "crosshair",
+    start: () => {},
+    move: () => {},
+    end: () => {
+      if (spot) change("capture", { neutral: spot.colour }, "Neutral picked");
+      setPicking(false);
+    },
+  };
+  const pulls = pulling && station === "light" && part === "hues";
+  const tool = picking && station === "capture" ? picker : pulls ? hues : null;
   const spots = useSpots(recipe, header?.reading ?? null, change, tell);
   const keys = useRef({ spots, placement: 0 });
   // of the recipe that the spots were read under, which may lag behind the one on the bench
@@ -108,6 +120,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
       if (key === "escape") {
         setMetering(false);
         setPulling(false);
+        setPicking(false);
         now.select(null);
         now.dropProposal();
       }
@@ -220,6 +233,8 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
           onPulling={setPulling}
           part={part}
           onPart={setPart}
+          picking={picking}
+          onPicking={setPicking}
         />
         <div className="flex min-h-0 min-w-0 flex-col">
           <div className="grid min-h-0 flex-1">
@@ -231,7 +246,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               surround={surround}
               spots={spots}
               metering={metering}
-              hues={pulling && station === "light" && part === "hues" ? hues : null}
+              tool={tool}
               onZoom={setZoom}
               onPoint={setPoint}
               onHeader={onHeader}

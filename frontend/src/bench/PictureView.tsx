@@ -18,8 +18,7 @@ interface PictureViewProps {
   spots: Spots;
   /** Whether a click meters a spot. */
   metering: boolean;
-  /** Pulls at the hue under the pointer while it is dragged up (positive) or down, in stops. */
-  hues: HuePull | null;
+  tool: PictureTool | null;
   /** The place of the capture under the pointer, null when it is not on the picture. */
   onPoint: (point: Point | null) => void;
   onHeader: (header: LiveFrame) => void;
@@ -27,8 +26,11 @@ interface PictureViewProps {
   onProblem: (problem: Problem) => void;
 }
 
-export interface HuePull {
+/** What dragging or clicking on the picture does instead of zooming. */
+export interface PictureTool {
+  cursor: string;
   start: () => void;
+  /** Dragged up (positive) or down, in stops. */
   move: (stops: number) => void;
   end: () => void;
 }
@@ -45,7 +47,7 @@ export function PictureView(props: PictureViewProps) {
     surround,
     spots,
     metering,
-    hues,
+    tool,
     onZoom,
     onPoint,
     onHeader,
@@ -145,8 +147,8 @@ export function PictureView(props: PictureViewProps) {
       className="relative min-h-0 min-w-0 touch-none overflow-hidden"
       style={{
         background: GROUNDS[surround],
-        cursor: hues
-          ? "ns-resize"
+        cursor: tool
+          ? tool.cursor
           : metering
             ? "crosshair"
             : zoom === "full"
@@ -159,18 +161,18 @@ export function PictureView(props: PictureViewProps) {
         if (event.button !== 0) return;
         event.currentTarget.setPointerCapture(event.pointerId);
         drag.current = { from: { x: event.clientX, y: event.clientY }, centre, moved: false };
-        hues?.start();
+        tool?.start();
       }}
       onPointerLeave={() => onPoint(null)}
       onPointerMove={(event) => {
-        if (!hues || !drag.current) onPoint(pixelUnder(event));
+        if (!tool || !drag.current) onPoint(pixelUnder(event));
         const now = drag.current;
         if (!now || !view) return;
         const dx = event.clientX - now.from.x;
         const dy = event.clientY - now.from.y;
         if (Math.hypot(dx, dy) > 3) now.moved = true;
-        if (hues) {
-          if (now.moved) hues.move(-dy / PIXELS_A_STOP);
+        if (tool) {
+          if (now.moved) tool.move(-dy / PIXELS_A_STOP);
           return;
         }
         if (zoom !== "full" || !now.moved) return;
@@ -189,8 +191,8 @@ export function PictureView(props: PictureViewProps) {
       onPointerUp={(event) => {
         const now = drag.current;
         drag.current = null;
-        if (hues) {
-          hues.end();
+        if (tool) {
+          tool.end();
           return;
         }
         if (!now || now.moved) return;

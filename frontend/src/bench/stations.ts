@@ -30,7 +30,7 @@ export const STATIONS: Station[] = [
     about: "The file becomes linear light.",
     plot: CapturePlot,
     says: (recipe, _, __, frame) =>
-      `${frame.kind === "raw" ? "Raw" : frame.kind.toUpperCase()} · as shot · ${signed(recipe.capture.exposure ?? 0)} stops`,
+      `${frame.kind === "raw" ? "Raw" : frame.kind.toUpperCase()} · ${recipe.capture.infrared ? "infrared" : "as shot"} · ${signed(recipe.capture.exposure ?? 0)} stops`,
   },
   {
     name: "light",

@@ -2,6 +2,7 @@ import { Switch } from "radix-ui";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import type { Facts, Frame, Reading, Recipe, RecipeSchema, Shelf } from "../api/client";
 import { fieldOf } from "../api/client";
+import { Button } from "../parts/Button";
 import { Segments } from "../parts/Segments";
 import { Slider, type SliderProps } from "../parts/Slider";
 import { SPECTRUM, wavelengthColour } from "../parts/spectrum";
@@ -31,6 +32,9 @@ export interface TrayProps {
   /** Whether dragging on the picture pulls at hues. */
   pulling: boolean;
   onPulling: (on: boolean) => void;
+  /** Whether a click on the picture picks the neutral of an infrared capture. */
+  picking: boolean;
+  onPicking: (on: boolean) => void;
   /** Which controls of the Light station are out. */
   part: LightPart;
   onPart: (part: LightPart) => void;
@@ -170,6 +174,7 @@ function CaptureControls(tray: TrayProps) {
         show={(v) => signed(v, 2)}
         label={(v) => `Exposure trim ${signed(v)}`}
       />
+      <InfraredControls {...tray} />
       <Heading>As taken</Heading>
       <dl className="grid grid-cols-[72px_1fr] gap-y-1 text-note">
         {rows
@@ -183,6 +188,75 @@ function CaptureControls(tray: TrayProps) {
             </div>
           ))}
       </dl>
+    </>
+  );
+}
+
+function InfraredControls(tray: TrayProps) {
+  const { recipe, reading, change, picking, onPicking } = tray;
+  const { infrared = false, neutral } = recipe.capture;
+  return (
+    <>
+      <Heading>Kind of capture</Heading>
+      <Segments
+        label="Kind of capture"
+        value={infrared ? "infrared" : "colour"}
+        onChange={(kind) =>
+          change(
+            "capture",
+            { infrared: kind === "infrared" },
+            kind === "infrared" ? "Infrared capture" : "Colour capture",
+          )
+        }
+        options={[
+          { value: "colour", text: "Colour" },
+          { value: "infrared", text: "Infrared" },
+        ]}
+      />
+      {!infrared && reading?.looks_infrared && (
+        <p className="mt-1.5 text-note text-amber">
+          Its cast is that of a camera converted to infrared.
+        </p>
+      )}
+      {infrared && (
+        <>
+          <p className="mt-1.5 mb-2 text-note text-soft">
+            The channels are weighed directly; light, filters and the film's colour sensitivity do
+            not act.
+          </p>
+          <div className="flex items-center gap-3">
+            <Button
+              pressed={picking}
+              title="Click on sunlit leaves: there the three channels become equal"
+              onClick={() => onPicking(!picking)}
+            >
+              {neutral ? "Pick another neutral" : "Pick a neutral"}
+            </Button>
+            {neutral && (
+              <button
+                type="button"
+                onClick={() => change("capture", { neutral: null }, "No neutral")}
+                className="text-note text-faint hover:text-ink"
+              >
+                Without
+              </button>
+            )}
+          </div>
+          <div className="mt-1.5">
+            {(["red", "green", "blue"] as const).map((field) => (
+              <StationSlider
+                key={field}
+                tray={tray}
+                station="capture"
+                field={field}
+                value={recipe.capture[field] ?? 1}
+                show={(v) => v.toFixed(2)}
+                label={(v) => `Channel ${field} ${v.toFixed(2)}`}
+              />
+            ))}
+          </div>
+        </>
+      )}
     </>
   );
 }
@@ -267,7 +341,7 @@ function LightAndFilters(tray: TrayProps) {
                 `${slot === "first" ? "Filter" : "Second filter"} ${f.name}`,
               )
             }
-            className={`rounded-[3px] border bg-well px-1.5 pt-1 pb-1.5 text-left text-small ${
+            className={`rounded-[3px] border bg-well px-1.5 pt-0.5 pb-1 text-left text-small ${
               f === glass ? "border-amber text-ink" : "border-transparent text-soft hover:text-ink"
             }`}
           >

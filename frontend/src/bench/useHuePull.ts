@@ -2,14 +2,15 @@ import { useRef } from "react";
 import type { HueBand, Recipe, Spot } from "../api/client";
 import type { Change } from "../state/usePrint";
 import { HUE_NAMES, signed } from "../wording/format";
-import type { HuePull } from "./PictureView";
+import type { PictureTool } from "./PictureView";
 
 const MOST = 4;
 
 /** Lightens or darkens the hue under the pointer: each band by its part in that hue. */
-export function useHuePull(recipe: Recipe, spot: Spot | null, change: Change): HuePull {
+export function useHuePull(recipe: Recipe, spot: Spot | null, change: Change): PictureTool {
   const held = useRef<{ bands: HueBand[]; parts: number[]; moved: HueBand[] | null } | null>(null);
   return {
+    cursor: "ns-resize",
     start: () => {
       held.current = spot && {
         bands: recipe.light.hue_bands ?? [],

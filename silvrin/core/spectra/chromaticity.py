@@ -85,3 +85,18 @@ def with_hues(
         hue, saturation = grid_hues()
         stops = stops + stops_by_hue(bands, hue) * coloured(saturation)
     return stops.reshape(SIZE, SIZE).astype(np.float32)
+
+
+def infrared_table(
+    neutral: tuple[float, float, float] | None, weights: tuple[float, float, float]
+) -> NDArray[np.float32]:
+    """(65, 65) log2 of H per (r + g + b) of a capture from an infrared-converted camera.
+
+    Each channel is divided by what it has in `neutral`, then they are averaged by their weights
+    (evenly when all are 0). The neutral colour itself keeps its sum: H is a third of r + g + b.
+    """
+    parts = np.array(neutral or (1.0, 1.0, 1.0))
+    share = np.array(weights) if any(weights) else np.ones(3)
+    mixed = grid_colours() @ (share / share.sum() / parts * parts.mean())
+    table = np.log2(np.maximum(mixed, 2.0**-30)).reshape(SIZE, SIZE)
+    return np.asarray(table, dtype=np.float32)
