@@ -6,7 +6,7 @@ everything up to the film's exposure, `key_of_negative` everything up to its den
 """
 
 from collections.abc import Hashable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -153,6 +153,11 @@ class LightPath:
     def time(self) -> float:
         """Base exposure in seconds."""
         return self.recipe.enlarger.time or self.standard_time
+
+    def under(self, seconds: float) -> "LightPath":
+        """The same path with that base exposure."""
+        enlarger = self.recipe.enlarger.model_copy(update={"time": seconds})
+        return replace(self, recipe=self.recipe.model_copy(update={"enlarger": enlarger}))
 
     def print_density(self, density: NDArray[np.floating] | float) -> NDArray[np.float64]:
         """Net density of the print from density of the negative."""

@@ -4,13 +4,15 @@ import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable, Iterator
 from dataclasses import dataclass, replace
-from typing import Any
+from itertools import pairwise
+from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import Dropped
 from . import kernels
+from .enlarger.test_strip import TestStrip, edges, lie_for
 from .film.grain import tile
 from .film.zones import LOG10_STOP
 from .light.hue_bands import coloured, hue_of, shares
@@ -256,6 +258,27 @@ def _print_values(histogram: NDArray[np.integer]) -> list[float]:
     steps = np.rint(lightness(np.arange(256)) / 10.0).astype(int)
     counts = np.bincount(steps, weights=histogram, minlength=11)
     return [float(c) for c in counts / histogram.sum()]
+
+
+@dataclass(frozen=True)
+class PrintedStrip:
+    """A test strip: output numbers (H, W), the strips' seconds in order, and how they lie."""
+
+    numbers: NDArray[np.uint8]
+    times: list[float]
+    lie: Literal["upright", "level"]
+
+
+def print_strip(density: F32, path: LightPath, strip: TestStrip) -> PrintedStrip:
+    """A negative printed under the times of a test strip."""
+    lie = strip.lie or lie_for(density[::8, ::8])
+    times = strip.times(path.time)
+    out = np.empty(density.shape, np.uint8)
+    bounds = edges(density.shape[1 if lie == "upright" else 0], strip.count)
+    for time, (start, stop) in zip(times, pairwise(bounds), strict=True):
+        part = np.s_[:, start:stop] if lie == "upright" else np.s_[start:stop]
+        out[part] = print_out(np.ascontiguousarray(density[part]), path.under(time))
+    return PrintedStrip(out, times, lie)
 
 
 @dataclass(frozen=True)

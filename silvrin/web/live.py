@@ -16,13 +16,14 @@ from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from .. import shelf
+from ..core.enlarger.test_strip import TestStrip
 from ..core.film.zones import LOG10_STOP
 from ..core.light.hue_bands import stops_by_hue
 from ..core.light.lens_filter import MOST_FACTOR
 from ..core.light_path import LightPath
 from ..core.picture import LinearPicture, View
 from ..core.recipe import Recipe, explain
-from ..core.render import METER_RADIUS, Darkroom, spot, zone_tones
+from ..core.render import METER_RADIUS, Darkroom, print_strip, spot, zone_tones
 from ..core.spectra.grid import WAVELENGTHS
 from ..errors import BadRecipe, SilvrinError
 from ..store import rolls
@@ -50,6 +51,7 @@ class LiveRequest(BaseModel):
     model_config = ConfigDict(extra="forbid")
     seq: int
     show: Literal["print", "colour"] = "print"
+    strip: TestStrip | None = None
     recipe: Recipe
     view: LiveView
 
@@ -108,6 +110,13 @@ class Facts(BaseModel):
     negative_range: tuple[float, float]  # densities of Zones I and VIII
 
 
+class StripFacts(BaseModel):
+    """The test strip that is shown."""
+
+    times: list[float]  # s, in order
+    lie: Literal["upright", "level"]
+
+
 class LiveFrame(BaseModel):
     """Header of a picture."""
 
@@ -117,6 +126,7 @@ class LiveFrame(BaseModel):
     height: int
     channels: Literal[1, 3]
     view: LiveView
+    strip: StripFacts | None
     reading: Reading
     facts: Facts
 
@@ -171,9 +181,14 @@ def answer(darkroom: Darkroom, picture: LinearPicture, name: str, request: LiveR
     """The message for a request."""
     path = shelf.light_path(request.recipe)
     view = View(**request.view.model_dump())
+    strip = None
     if request.show == "colour":
         trim = request.recipe.capture.exposure
         pixels = darkroom.colour(name, picture, view, trim)
+    elif request.strip:
+        negative = darkroom.negative(name, picture, path, view)
+        printed = print_strip(negative, path, request.strip)
+        pixels, strip = printed.numbers, StripFacts(times=printed.times, lie=printed.lie)
     else:
         pixels = darkroom.view(name, picture, path, view)
     reading = darkroom.readings(name, picture, path, view)
@@ -184,6 +199,7 @@ def answer(darkroom: Darkroom, picture: LinearPicture, name: str, request: LiveR
         height=pixels.shape[0],
         channels=1 if pixels.ndim == 2 else 3,
         view=request.view,
+        strip=strip,
         reading=Reading(**vars(reading), zone_tones=zone_tones(path), spots=_spots(picture, path)),
         facts=facts(path),
     )

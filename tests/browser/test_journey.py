@@ -266,6 +266,19 @@ class DemoTest(Journey):
             self.assertGreater(pulled[-60:].mean(), developed[-60:].mean())
             self.assertEqual(float(self.one("input[aria-label=Blue]").get_attribute("value")), 0)
             self.wait(lambda: "pulled" in (self.button("Undo").get_attribute("title") or ""))
+
+            # a test strip: darker from strip to strip; one is taken
+            self.station("Enlarger")
+            self.button("Lay a test strip").click()
+            laid = self.changed(pulled)
+            strips = self.all("[aria-label='Test strip'] button")
+            self.assertEqual(len(strips), 7)
+            means = [part.mean() for part in np.array_split(laid, 7, axis=1)]
+            self.assertGreater(means[0], means[-1] + 60)
+            strips[4].click()
+            taken = self.changed(laid)
+            self.assertLess(taken.mean(), pulled.mean())
+            self.wait(lambda: "test strip" in (self.button("Undo").get_attribute("title") or ""))
             self.assert_quiet()
 
 

@@ -15,6 +15,8 @@ export type Facts = Schemas["Facts"];
 export type Reading = Schemas["Reading"];
 export type Spot = Schemas["SpotReading"];
 export type SpotState = Schemas["SpotState"];
+export type TestStrip = Schemas["TestStrip"];
+export type StripFacts = Schemas["StripFacts"];
 export type HueBand = Schemas["HueBand"];
 export type Curve = Schemas["Plot"];
 

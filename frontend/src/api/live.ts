@@ -1,4 +1,4 @@
-import { type LiveFrame, type LiveView, Problem, type Recipe } from "./client";
+import { type LiveFrame, type LiveView, Problem, type Recipe, type TestStrip } from "./client";
 
 export interface LivePicture {
   header: LiveFrame;
@@ -9,6 +9,7 @@ export interface Wanted {
   recipe: Recipe;
   view: LiveView;
   show: "print" | "colour";
+  strip: TestStrip | null;
 }
 
 const MEASURE = "input to picture";

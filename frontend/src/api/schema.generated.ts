@@ -707,6 +707,7 @@ export interface components {
              * @enum {string}
              */
             show: "print" | "colour";
+            strip: components["schemas"]["StripFacts"] | null;
             view: components["schemas"]["LiveView"];
             /** Width */
             width: number;
@@ -725,6 +726,8 @@ export interface components {
              * @enum {string}
              */
             show: "print" | "colour";
+            /** @default null */
+            strip: components["schemas"]["TestStrip"] | null;
             view: components["schemas"]["LiveView"];
         };
         /**
@@ -1258,6 +1261,48 @@ export interface components {
             y: number;
             /** Zone */
             zone: number;
+        };
+        /**
+         * StripFacts
+         * @description The test strip that is shown.
+         */
+        StripFacts: {
+            /**
+             * Lie
+             * @enum {string}
+             */
+            lie: "upright" | "level";
+            /** Times */
+            times: number[];
+        };
+        /**
+         * TestStrip
+         * @description How a test strip is laid.
+         */
+        TestStrip: {
+            /**
+             * By
+             * @default stops
+             * @enum {string}
+             */
+            by: "stops" | "seconds";
+            /**
+             * Strips
+             * @default 7
+             */
+            count: number;
+            /**
+             * Lie
+             * @description How the strips lie; empty is as the picture asks.
+             * @default null
+             */
+            lie: ("upright" | "level") | null;
+            /**
+             * Step
+             * @description Between neighbours, in stops or seconds.
+             * @default 0.5
+             */
+            step: number;
         };
         /** ValidationError */
         ValidationError: {

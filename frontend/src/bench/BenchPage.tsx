@@ -8,6 +8,7 @@ import {
   type Print,
   type RecipeSchema,
   type Shelf,
+  type TestStrip,
 } from "../api/client";
 import { Button } from "../parts/Button";
 import { Header } from "../parts/Header";
@@ -91,6 +92,13 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
       setPicking(false);
     },
   };
+  const [strip, setStrip] = useState<TestStrip | null>(null);
+  const laid = station === "enlarger" && show === "print" ? strip : null;
+  const takeTime = (seconds: number) => {
+    const time = Number(seconds.toFixed(2));
+    change("enlarger", { time }, `${time.toFixed(1)} s from the test strip`);
+    setStrip(null);
+  };
   const pulls = pulling && station === "light" && part === "hues";
   const tool = picking && station === "capture" ? picker : pulls ? hues : null;
   const spots = useSpots(recipe, header?.reading ?? null, change, tell);
@@ -121,6 +129,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
         setMetering(false);
         setPulling(false);
         setPicking(false);
+        setStrip(null);
         now.select(null);
         now.dropProposal();
       }
@@ -235,6 +244,9 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
           onPart={setPart}
           picking={picking}
           onPicking={setPicking}
+          strip={strip}
+          laid={header?.strip ?? null}
+          onStrip={setStrip}
         />
         <div className="flex min-h-0 min-w-0 flex-col">
           <div className="grid min-h-0 flex-1">
@@ -242,11 +254,13 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               frame={frame}
               recipe={recipe}
               show={show}
-              zoom={zoom}
+              zoom={laid ? "fit" : zoom}
               surround={surround}
               spots={spots}
               metering={metering}
               tool={tool}
+              strip={laid}
+              onTime={takeTime}
               onZoom={setZoom}
               onPoint={setPoint}
               onHeader={onHeader}

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { Frame, LiveFrame, Problem, Recipe } from "../api/client";
+import type { Frame, LiveFrame, Problem, Recipe, TestStrip } from "../api/client";
 import { type LivePicture, LiveSocket } from "../api/live";
+import { seconds } from "../wording/format";
 import type { Spots } from "./useSpots";
 import { type Point, placeOf, type Size, viewOf, type Zoom } from "./views";
 
@@ -19,6 +20,9 @@ interface PictureViewProps {
   /** Whether a click meters a spot. */
   metering: boolean;
   tool: PictureTool | null;
+  /** A test strip to lay instead of the print, and what is done when one of its times is taken. */
+  strip: TestStrip | null;
+  onTime: (seconds: number) => void;
   /** The place of the capture under the pointer, null when it is not on the picture. */
   onPoint: (point: Point | null) => void;
   onHeader: (header: LiveFrame) => void;
@@ -48,6 +52,8 @@ export function PictureView(props: PictureViewProps) {
     spots,
     metering,
     tool,
+    strip,
+    onTime,
     onZoom,
     onPoint,
     onHeader,
@@ -61,6 +67,7 @@ export function PictureView(props: PictureViewProps) {
   const [area, setArea] = useState<Size | null>(null);
   const [centre, setCentre] = useState<Point>({ x: frame.width / 2, y: frame.height / 2 });
   const [ready, setReady] = useState(false);
+  const [laid, setLaid] = useState<LiveFrame["strip"]>(null);
   const drag = useRef<{ from: Point; centre: Point; moved: boolean } | null>(null);
 
   useLayoutEffect(() => {
@@ -106,6 +113,7 @@ export function PictureView(props: PictureViewProps) {
         if (canvas.current) draw(canvas.current, picture);
         place();
         setReady(true);
+        setLaid(picture.header.strip ?? null);
         onHeader(picture.header);
       },
       problem: onProblem,
@@ -117,8 +125,8 @@ export function PictureView(props: PictureViewProps) {
 
   useEffect(() => {
     place();
-    if (view) socket.current?.want({ recipe, view, show });
-  }, [recipe, view, show, place]);
+    if (view) socket.current?.want({ recipe, view, show, strip });
+  }, [recipe, view, show, strip, place]);
 
   const toCapture = (event: React.PointerEvent): Point => {
     const box = holder.current?.getBoundingClientRect();
@@ -233,10 +241,74 @@ export function PictureView(props: PictureViewProps) {
             </button>
           );
         })}
+      {strip && laid && view && area && (
+        <StripLabels laid={laid} at={placeOf(view, view, area)} onTime={onTime} />
+      )}
       {!ready && (
         <p className="absolute inset-0 grid place-items-center text-soft">Opening the capture…</p>
       )}
     </main>
+  );
+}
+
+interface StripLabelsProps {
+  laid: NonNullable<LiveFrame["strip"]>;
+  at: { left: number; top: number; width: number; height: number };
+  onTime: (seconds: number) => void;
+}
+
+/** The strips as buttons with their seconds: press one, or drag to another for what lies between. */
+function StripLabels({ laid, at, onTime }: StripLabelsProps) {
+  const from = useRef<number | null>(null);
+  const upright = laid.lie === "upright";
+  const ratio = window.devicePixelRatio;
+  const take = (index: number) => {
+    const first = laid.times[from.current ?? index];
+    const last = laid.times[index];
+    from.current = null;
+    if (first && last) onTime(Math.sqrt(first * last));
+  };
+  return (
+    <div
+      role="group"
+      aria-label="Test strip"
+      className={`absolute flex ${upright ? "flex-row" : "flex-col"}`}
+      style={{
+        left: MARGIN + at.left / ratio,
+        top: MARGIN + at.top / ratio,
+        width: at.width / ratio,
+        height: at.height / ratio,
+      }}
+    >
+      {laid.times.map((time, index) => (
+        <button
+          key={time}
+          type="button"
+          aria-label={`Take ${seconds(time)} s`}
+          title="Take this time; drag to another strip for the time between"
+          onPointerDown={(event) => {
+            event.stopPropagation();
+            from.current = index;
+          }}
+          onPointerUp={(event) => {
+            event.stopPropagation();
+            take(index);
+          }}
+          onKeyDown={(event) => event.key === "Enter" && take(index)}
+          className={`group relative min-h-0 min-w-0 flex-1 border-black/40 hover:bg-white/5 ${
+            index === 0 ? "" : upright ? "border-l" : "border-t"
+          }`}
+        >
+          <span
+            className={`absolute rounded-[2px] bg-[#111c] px-1.5 text-[11.5px] leading-[17px] font-semibold text-white group-hover:text-amber ${
+              upright ? "bottom-2 left-1/2 -translate-x-1/2" : "top-1/2 left-2 -translate-y-1/2"
+            }`}
+          >
+            {seconds(time)} s
+          </span>
+        </button>
+      ))}
+    </div>
   );
 }
 

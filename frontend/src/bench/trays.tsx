@@ -1,6 +1,15 @@
 import { Switch } from "radix-ui";
 import { type ReactNode, useEffect, useRef, useState } from "react";
-import type { Facts, Frame, Reading, Recipe, RecipeSchema, Shelf } from "../api/client";
+import type {
+  Facts,
+  Frame,
+  Reading,
+  Recipe,
+  RecipeSchema,
+  Shelf,
+  StripFacts,
+  TestStrip,
+} from "../api/client";
 import { fieldOf } from "../api/client";
 import { Button } from "../parts/Button";
 import { Segments } from "../parts/Segments";
@@ -35,6 +44,10 @@ export interface TrayProps {
   /** Whether a click on the picture picks the neutral of an infrared capture. */
   picking: boolean;
   onPicking: (on: boolean) => void;
+  /** The test strip that is laid over the picture, and how it came to lie. */
+  strip: TestStrip | null;
+  laid: StripFacts | null;
+  onStrip: (strip: TestStrip | null) => void;
   /** Which controls of the Light station are out. */
   part: LightPart;
   onPart: (part: LightPart) => void;
@@ -627,6 +640,70 @@ function EnlargerControls(tray: TrayProps) {
         >
           Take the standard time
         </button>
+      )}
+      <StripControls {...tray} />
+    </>
+  );
+}
+
+const STRIP: TestStrip = { count: 7, by: "stops", step: 0.5, lie: null };
+const STEPS = [
+  { value: "1", text: "1 stop" },
+  { value: "0.5", text: "½" },
+  { value: "0.3333", text: "⅓" },
+  { value: "0.1667", text: "⅙" },
+  { value: "2s", text: "2 s" },
+] as const;
+
+function StripControls({ strip, laid, onStrip }: TrayProps) {
+  const step = strip && (strip.by === "seconds" ? "2s" : String(strip.step));
+  return (
+    <>
+      <Heading>Test strip</Heading>
+      <div className="flex items-center gap-3">
+        <Button pressed={strip !== null} onClick={() => onStrip(strip ? null : STRIP)}>
+          {strip ? "Put it away" : "Lay a test strip"}
+        </Button>
+        {strip && laid && (
+          <button
+            type="button"
+            onClick={() => onStrip({ ...strip, lie: laid.lie === "upright" ? "level" : "upright" })}
+            className="text-note text-soft hover:text-ink"
+          >
+            Turn it
+          </button>
+        )}
+      </div>
+      {strip && (
+        <>
+          <div className="mt-2">
+            <Segments
+              label="Step between strips"
+              value={step as (typeof STEPS)[number]["value"] | null}
+              onChange={(next) =>
+                onStrip(
+                  next === "2s"
+                    ? { ...strip, by: "seconds", step: 2 }
+                    : { ...strip, by: "stops", step: Number(next) },
+                )
+              }
+              options={STEPS}
+            />
+          </div>
+          <Slider
+            label="Strips"
+            value={strip.count ?? 7}
+            min={2}
+            max={15}
+            step={1}
+            home={7}
+            onPreview={(count) => onStrip({ ...strip, count: Math.round(count) })}
+            onCommit={(count) => onStrip({ ...strip, count: Math.round(count) })}
+          />
+          <p className="text-note text-soft">
+            Press a strip to take its time; drag from one to another for the time between.
+          </p>
+        </>
       )}
     </>
   );

@@ -1,0 +1,49 @@
+"""The test strip: one print under several times, a step wider each.
+
+Seven steps of 2 s give 2 to 14 s; steps in stops lie evenly about a time (8, 11.3, 16 s are half
+stops). It is laid so that each strip crosses lights and darks. Common practice, no source.
+"""
+
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import BaseModel, ConfigDict, Field
+
+LEAST_TIME, MOST_TIME = 0.2, 1000.0
+
+
+class TestStrip(BaseModel):
+    """How a test strip is laid."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    count: int = Field(7, ge=2, le=15, title="Strips")
+    by: Literal["stops", "seconds"] = "stops"
+    step: float = Field(
+        0.5, gt=0, le=60, title="Step", description="Between neighbours, in stops or seconds."
+    )
+    lie: Literal["upright", "level"] | None = Field(
+        None, description="How the strips lie; empty is as the picture asks."
+    )
+
+    def times(self, middle: float) -> list[float]:
+        """Seconds of each strip, shortest first: multiples of the step, or stops about middle."""
+        if self.by == "seconds":
+            found = [self.step * (k + 1) for k in range(self.count)]
+        else:
+            found = [
+                middle * 2.0 ** (self.step * (k - (self.count - 1) / 2)) for k in range(self.count)
+            ]
+        return [float(np.clip(t, LEAST_TIME, MOST_TIME)) for t in found]
+
+
+def lie_for(density: NDArray[np.floating]) -> Literal["upright", "level"]:
+    """How strips lie so that each crosses lights and darks: along the way in which the rows or
+    columns of a negative (H, W) differ most."""
+    rows, columns = density.mean(axis=1).std(), density.mean(axis=0).std()
+    return "upright" if rows >= columns else "level"
+
+
+def edges(length: int, count: int) -> list[int]:
+    """Where strips begin and the last one ends, over so many pixels."""
+    return [length * k // count for k in range(count + 1)]

@@ -1,0 +1,44 @@
+import unittest
+
+import numpy as np
+
+from silvrin import shelf
+from silvrin.core.enlarger.test_strip import TestStrip, lie_for
+from silvrin.core.recipe import Recipe
+from silvrin.core.render import print_out, print_strip
+
+
+class StripTest(unittest.TestCase):
+    def test_times(self) -> None:
+        # common practice, no source: 7 × 2 s; 8, 11.3, 16, 22.6, 32 s are half stops
+        self.assertEqual(TestStrip(by="seconds", step=2).times(99), [2, 4, 6, 8, 10, 12, 14])
+        halves = TestStrip(count=5, step=0.5).times(16.0)
+        np.testing.assert_allclose(halves, [8, 11.3, 16, 22.6, 32], atol=0.05)
+
+    def test_each_strip_is_the_print_at_its_time(self) -> None:
+        path = shelf.light_path(Recipe())
+        negative = np.random.default_rng(4).uniform(0.2, 1.4, (90, 130)).astype(np.float32)
+        for lie, axis in (("upright", 1), ("level", 0)):
+            strip = print_strip(negative, path, TestStrip(count=4, step=1, lie=lie))
+            parts = np.array_split(np.arange(negative.shape[axis]), 4)
+            self.assertEqual(strip.lie, lie)
+            means = []
+            for time in strip.times:
+                whole = print_out(negative, path.under(time))
+                self.assertTrue((strip.numbers == whole).mean() >= 0.24)
+                means.append(whole.mean())
+            self.assertTrue((np.diff(means) < 0).all())  # more time is darker
+            first = np.take(strip.numbers, parts[0][:-1], axis=axis)
+            alone = np.take(
+                print_out(negative, path.under(strip.times[0])), parts[0][:-1], axis=axis
+            )
+            np.testing.assert_array_equal(first, alone)
+
+    def test_it_lies_so_that_strips_cross_lights_and_darks(self) -> None:
+        sky_over_land = np.repeat(np.linspace(1.4, 0.3, 60)[:, None], 80, axis=1)
+        self.assertEqual(lie_for(sky_over_land), "upright")
+        self.assertEqual(lie_for(sky_over_land.T), "level")
+
+
+if __name__ == "__main__":
+    unittest.main()
