@@ -159,6 +159,11 @@ class LightPath:
         enlarger = self.recipe.enlarger.model_copy(update={"time": seconds})
         return replace(self, recipe=self.recipe.model_copy(update={"enlarger": enlarger}))
 
+    def on_grade(self, grade: float) -> "LightPath":
+        """The same path on that grade of paper."""
+        paper = self.recipe.paper.model_copy(update={"grade": grade})
+        return replace(self, recipe=self.recipe.model_copy(update={"paper": paper}))
+
     def print_density(self, density: NDArray[np.floating] | float) -> NDArray[np.float64]:
         """Net density of the print from density of the negative."""
         log_exposure = np.log10(self.time) + lamp(self.paper) - np.asarray(density)

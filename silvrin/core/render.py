@@ -262,23 +262,25 @@ def _print_values(histogram: NDArray[np.integer]) -> list[float]:
 
 @dataclass(frozen=True)
 class PrintedStrip:
-    """A test strip: output numbers (H, W), the strips' seconds in order, and how they lie."""
+    """A test strip: output numbers (H, W), the strips' seconds or grades in order, and how they
+    lie."""
 
     numbers: NDArray[np.uint8]
-    times: list[float]
+    values: list[float]
     lie: Literal["upright", "level"]
 
 
 def print_strip(density: F32, path: LightPath, strip: TestStrip) -> PrintedStrip:
-    """A negative printed under the times of a test strip."""
+    """A negative printed under the times of a test strip, or on its grades."""
     lie = strip.lie or lie_for(density[::8, ::8])
-    times = strip.times(path.time)
+    values = strip.values(path.time)
     out = np.empty(density.shape, np.uint8)
     bounds = edges(density.shape[1 if lie == "upright" else 0], strip.count)
-    for time, (start, stop) in zip(times, pairwise(bounds), strict=True):
+    for value, (start, stop) in zip(values, pairwise(bounds), strict=True):
+        here = path.under(value) if strip.over == "time" else path.on_grade(value)
         part = np.s_[:, start:stop] if lie == "upright" else np.s_[start:stop]
-        out[part] = print_out(np.ascontiguousarray(density[part]), path.under(time))
-    return PrintedStrip(out, times, lie)
+        out[part] = print_out(np.ascontiguousarray(density[part]), here)
+    return PrintedStrip(out, values, lie)
 
 
 @dataclass(frozen=True)

@@ -113,7 +113,8 @@ class Facts(BaseModel):
 class StripFacts(BaseModel):
     """The test strip that is shown."""
 
-    times: list[float]  # s, in order
+    over: Literal["time", "grade"]
+    values: list[float]  # s or grades, in order
     lie: Literal["upright", "level"]
 
 
@@ -188,7 +189,10 @@ def answer(darkroom: Darkroom, picture: LinearPicture, name: str, request: LiveR
     elif request.strip:
         negative = darkroom.negative(name, picture, path, view)
         printed = print_strip(negative, path, request.strip)
-        pixels, strip = printed.numbers, StripFacts(times=printed.times, lie=printed.lie)
+        pixels, strip = (
+            printed.numbers,
+            StripFacts(over=request.strip.over, values=printed.values, lie=printed.lie),
+        )
     else:
         pixels = darkroom.view(name, picture, path, view)
     reading = darkroom.readings(name, picture, path, view)

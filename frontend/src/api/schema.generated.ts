@@ -1272,8 +1272,13 @@ export interface components {
              * @enum {string}
              */
             lie: "upright" | "level";
-            /** Times */
-            times: number[];
+            /**
+             * Over
+             * @enum {string}
+             */
+            over: "time" | "grade";
+            /** Values */
+            values: number[];
         };
         /**
          * TestStrip
@@ -1297,6 +1302,12 @@ export interface components {
              * @default null
              */
             lie: ("upright" | "level") | null;
+            /**
+             * Over
+             * @default time
+             * @enum {string}
+             */
+            over: "time" | "grade";
             /**
              * Step
              * @description Between neighbours, in stops or seconds.

@@ -8,6 +8,7 @@ import {
   type Print,
   type RecipeSchema,
   type Shelf,
+  type StripFacts,
   type TestStrip,
 } from "../api/client";
 import { Button } from "../parts/Button";
@@ -93,10 +94,17 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
     },
   };
   const [strip, setStrip] = useState<TestStrip | null>(null);
-  const laid = station === "enlarger" && show === "print" ? strip : null;
-  const takeTime = (seconds: number) => {
-    const time = Number(seconds.toFixed(2));
-    change("enlarger", { time }, `${time.toFixed(1)} s from the test strip`);
+  // a strip lies only where its kind is chosen
+  const over = station === "enlarger" ? "time" : station === "paper" ? "grade" : null;
+  const laid = show === "print" && strip?.over === over ? strip : null;
+  const take = (facts: StripFacts, value: number) => {
+    if (facts.over === "time") {
+      const time = Number(value.toFixed(2));
+      change("enlarger", { time }, `${time.toFixed(1)} s from the test strip`);
+    } else {
+      const grade = Number(value.toFixed(2));
+      change("paper", { grade }, `Grade ${grade} from the contrast strip`);
+    }
     setStrip(null);
   };
   const pulls = pulling && station === "light" && part === "hues";
@@ -244,7 +252,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
           onPart={setPart}
           picking={picking}
           onPicking={setPicking}
-          strip={strip}
+          strip={laid}
           laid={header?.strip ?? null}
           onStrip={setStrip}
         />
@@ -260,7 +268,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               metering={metering}
               tool={tool}
               strip={laid}
-              onTime={takeTime}
+              onTaken={take}
               onZoom={setZoom}
               onPoint={setPoint}
               onHeader={onHeader}

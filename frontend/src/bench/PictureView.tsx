@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { Frame, LiveFrame, Problem, Recipe, TestStrip } from "../api/client";
+import type { Frame, LiveFrame, Problem, Recipe, StripFacts, TestStrip } from "../api/client";
 import { type LivePicture, LiveSocket } from "../api/live";
-import { seconds } from "../wording/format";
+import { seconds, withPart } from "../wording/format";
 import type { Spots } from "./useSpots";
 import { type Point, placeOf, type Size, viewOf, type Zoom } from "./views";
 
@@ -20,9 +20,9 @@ interface PictureViewProps {
   /** Whether a click meters a spot. */
   metering: boolean;
   tool: PictureTool | null;
-  /** A test strip to lay instead of the print, and what is done when one of its times is taken. */
+  /** A test strip to lay instead of the print, and what is done when one is taken. */
   strip: TestStrip | null;
-  onTime: (seconds: number) => void;
+  onTaken: (laid: StripFacts, value: number) => void;
   /** The place of the capture under the pointer, null when it is not on the picture. */
   onPoint: (point: Point | null) => void;
   onHeader: (header: LiveFrame) => void;
@@ -53,7 +53,7 @@ export function PictureView(props: PictureViewProps) {
     metering,
     tool,
     strip,
-    onTime,
+    onTaken,
     onZoom,
     onPoint,
     onHeader,
@@ -67,7 +67,7 @@ export function PictureView(props: PictureViewProps) {
   const [area, setArea] = useState<Size | null>(null);
   const [centre, setCentre] = useState<Point>({ x: frame.width / 2, y: frame.height / 2 });
   const [ready, setReady] = useState(false);
-  const [laid, setLaid] = useState<LiveFrame["strip"]>(null);
+  const [laid, setLaid] = useState<StripFacts | null>(null);
   const drag = useRef<{ from: Point; centre: Point; moved: boolean } | null>(null);
 
   useLayoutEffect(() => {
@@ -242,7 +242,7 @@ export function PictureView(props: PictureViewProps) {
           );
         })}
       {strip && laid && view && area && (
-        <StripLabels laid={laid} at={placeOf(view, view, area)} onTime={onTime} />
+        <StripLabels laid={laid} at={placeOf(view, view, area)} onTaken={onTaken} />
       )}
       {!ready && (
         <p className="absolute inset-0 grid place-items-center text-soft">Opening the capture…</p>
@@ -252,22 +252,25 @@ export function PictureView(props: PictureViewProps) {
 }
 
 interface StripLabelsProps {
-  laid: NonNullable<LiveFrame["strip"]>;
+  laid: StripFacts;
   at: { left: number; top: number; width: number; height: number };
-  onTime: (seconds: number) => void;
+  onTaken: (laid: StripFacts, value: number) => void;
 }
 
-/** The strips as buttons with their seconds: press one, or drag to another for what lies between. */
-function StripLabels({ laid, at, onTime }: StripLabelsProps) {
+/** The strips as buttons with their seconds or grades: press one, or drag to another for what lies between. */
+function StripLabels({ laid, at, onTaken }: StripLabelsProps) {
   const from = useRef<number | null>(null);
   const upright = laid.lie === "upright";
   const ratio = window.devicePixelRatio;
   const take = (index: number) => {
-    const first = laid.times[from.current ?? index];
-    const last = laid.times[index];
+    const first = laid.values[from.current ?? index];
+    const last = laid.values[index];
     from.current = null;
-    if (first && last) onTime(Math.sqrt(first * last));
+    if (first === undefined || last === undefined) return;
+    onTaken(laid, laid.over === "time" ? Math.sqrt(first * last) : (first + last) / 2);
   };
+  const say = (value: number) =>
+    laid.over === "time" ? `${seconds(value)} s` : `grade ${withPart(value)}`;
   return (
     <div
       role="group"
@@ -280,12 +283,12 @@ function StripLabels({ laid, at, onTime }: StripLabelsProps) {
         height: at.height / ratio,
       }}
     >
-      {laid.times.map((time, index) => (
+      {laid.values.map((value, index) => (
         <button
-          key={time}
+          key={value}
           type="button"
-          aria-label={`Take ${seconds(time)} s`}
-          title="Take this time; drag to another strip for the time between"
+          aria-label={`Take ${say(value)}`}
+          title="Take this one; drag to another strip for what lies between"
           onPointerDown={(event) => {
             event.stopPropagation();
             from.current = index;
@@ -304,7 +307,7 @@ function StripLabels({ laid, at, onTime }: StripLabelsProps) {
               upright ? "bottom-2 left-1/2 -translate-x-1/2" : "top-1/2 left-2 -translate-y-1/2"
             }`}
           >
-            {seconds(time)} s
+            {say(value)}
           </span>
         </button>
       ))}

@@ -641,12 +641,13 @@ function EnlargerControls(tray: TrayProps) {
           Take the standard time
         </button>
       )}
-      <StripControls {...tray} />
+      <StripControls tray={tray} home={STRIP} />
     </>
   );
 }
 
-const STRIP: TestStrip = { count: 7, by: "stops", step: 0.5, lie: null };
+const STRIP: TestStrip = { over: "time", count: 7, by: "stops", step: 0.5, lie: null };
+const CONTRAST_STRIP: TestStrip = { ...STRIP, over: "grade", count: 6 };
 const STEPS = [
   { value: "1", text: "1 stop" },
   { value: "0.5", text: "½" },
@@ -655,14 +656,16 @@ const STEPS = [
   { value: "2s", text: "2 s" },
 ] as const;
 
-function StripControls({ strip, laid, onStrip }: TrayProps) {
+function StripControls({ tray, home }: { tray: TrayProps; home: TestStrip }) {
+  const { strip, laid, onStrip } = tray;
   const step = strip && (strip.by === "seconds" ? "2s" : String(strip.step));
+  const name = home.over === "time" ? "test strip" : "contrast strip";
   return (
     <>
-      <Heading>Test strip</Heading>
+      <Heading>{home.over === "time" ? "Test strip" : "Contrast strip"}</Heading>
       <div className="flex items-center gap-3">
-        <Button pressed={strip !== null} onClick={() => onStrip(strip ? null : STRIP)}>
-          {strip ? "Put it away" : "Lay a test strip"}
+        <Button pressed={strip !== null} onClick={() => onStrip(strip ? null : home)}>
+          {strip ? "Put it away" : `Lay a ${name}`}
         </Button>
         {strip && laid && (
           <button
@@ -676,32 +679,35 @@ function StripControls({ strip, laid, onStrip }: TrayProps) {
       </div>
       {strip && (
         <>
-          <div className="mt-2">
-            <Segments
-              label="Step between strips"
-              value={step as (typeof STEPS)[number]["value"] | null}
-              onChange={(next) =>
-                onStrip(
-                  next === "2s"
-                    ? { ...strip, by: "seconds", step: 2 }
-                    : { ...strip, by: "stops", step: Number(next) },
-                )
-              }
-              options={STEPS}
-            />
-          </div>
+          {home.over === "time" && (
+            <div className="mt-2">
+              <Segments
+                label="Step between strips"
+                value={step as (typeof STEPS)[number]["value"] | null}
+                onChange={(next) =>
+                  onStrip(
+                    next === "2s"
+                      ? { ...strip, by: "seconds", step: 2 }
+                      : { ...strip, by: "stops", step: Number(next) },
+                  )
+                }
+                options={STEPS}
+              />
+            </div>
+          )}
           <Slider
             label="Strips"
-            value={strip.count ?? 7}
+            value={strip.count ?? home.count ?? 7}
             min={2}
             max={15}
             step={1}
-            home={7}
+            home={home.count ?? 7}
             onPreview={(count) => onStrip({ ...strip, count: Math.round(count) })}
             onCommit={(count) => onStrip({ ...strip, count: Math.round(count) })}
           />
           <p className="text-note text-soft">
-            Press a strip to take its time; drag from one to another for the time between.
+            Press a strip to take its {home.over === "time" ? "time" : "grade"}; drag from one to
+            another for what lies between.
           </p>
         </>
       )}
@@ -735,6 +741,7 @@ function PaperControls(tray: TrayProps) {
           white <b className="font-medium text-ink">{share(reading.paper_white)}</b> of the picture.
         </p>
       )}
+      <StripControls tray={tray} home={CONTRAST_STRIP} />
     </>
   );
 }

@@ -1,4 +1,4 @@
-"""The test strip: one print under several times, a step wider each.
+"""The test strip: one print under several times, a step wider each, or over the grades of paper.
 
 Seven steps of 2 s give 2 to 14 s; steps in stops lie evenly about a time (8, 11.3, 16 s are half
 stops). It is laid so that each strip crosses lights and darks. Common practice, no source.
@@ -11,12 +11,14 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
 LEAST_TIME, MOST_TIME = 0.2, 1000.0
+SOFTEST, HARDEST = 0.0, 5.0
 
 
 class TestStrip(BaseModel):
     """How a test strip is laid."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    over: Literal["time", "grade"] = "time"
     count: int = Field(7, ge=2, le=15, title="Strips")
     by: Literal["stops", "seconds"] = "stops"
     step: float = Field(
@@ -26,8 +28,11 @@ class TestStrip(BaseModel):
         None, description="How the strips lie; empty is as the picture asks."
     )
 
-    def times(self, middle: float) -> list[float]:
-        """Seconds of each strip, shortest first: multiples of the step, or stops about middle."""
+    def values(self, middle: float) -> list[float]:
+        """Seconds of each strip, shortest first: multiples of the step, or stops about middle.
+        Over grades: from the softest to the hardest."""
+        if self.over == "grade":
+            return [float(g) for g in np.linspace(SOFTEST, HARDEST, self.count)]
         if self.by == "seconds":
             found = [self.step * (k + 1) for k in range(self.count)]
         else:

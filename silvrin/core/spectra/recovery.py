@@ -16,10 +16,11 @@ spectra), Burns 2020 (smoothness of the logarithm).
 
 Two kinds of things are known by more than their colour, and colours like theirs are taken to be
 them, by as much as Bayes' rule gives: foliage, whose spectrum rises steeply beyond 700 nm
-(PROSPECT and 4SAIL), and the open sky, which falls with a power of the wavelength (Rayleigh 1871:
--4 for clean air, less with haze) on into the infrared. Of all else the value at 780 nm is held
-beyond: neutrals stay neutral, skin, clay and brick stay high. A green glaze with the very colour
-of a leaf is taken for one; that is the false part of infrared from a colour capture.
+(PROSPECT and 4SAIL), and the open sky with all that is grey in its light, which fall with a power
+of the wavelength (Rayleigh 1871: -4 for clean air, less with haze) on into the infrared. Of all
+else the value at 780 nm is held beyond, raised half way to the brightest it is anywhere, since most
+colouring matter stops absorbing there (common practice, no source). A green paint with the very
+colour of a leaf is taken for one; that is the false part of infrared from a colour capture.
 """
 
 from functools import lru_cache
@@ -116,8 +117,8 @@ def _expected(
     air = np.clip(colour @ step / (step @ step), -1.0, 6.0)[:, None] * blue
     leaf = FOLIAGE_SHAPES[0] + (colour - FOLIAGE_CHROMATICITY) @ FOLIAGE_SHAPES[1:]
     natural = MEAN_SHARE * saturation[:, None] * mean
-    centre = (rest + foliage) * natural + sky * air
-    centre += FOLIAGE_SEEN * foliage * (leaf - natural)
+    green = natural + FOLIAGE_SEEN * (leaf - natural)
+    centre = rest * natural + foliage * green + sky * air
     return centre, foliage + sky, foliage * leaf + sky * air
 
 

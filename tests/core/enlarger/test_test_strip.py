@@ -11,8 +11,8 @@ from silvrin.core.render import print_out, print_strip
 class StripTest(unittest.TestCase):
     def test_times(self) -> None:
         # common practice, no source: 7 × 2 s; 8, 11.3, 16, 22.6, 32 s are half stops
-        self.assertEqual(TestStrip(by="seconds", step=2).times(99), [2, 4, 6, 8, 10, 12, 14])
-        halves = TestStrip(count=5, step=0.5).times(16.0)
+        self.assertEqual(TestStrip(by="seconds", step=2).values(99), [2, 4, 6, 8, 10, 12, 14])
+        halves = TestStrip(count=5, step=0.5).values(16.0)
         np.testing.assert_allclose(halves, [8, 11.3, 16, 22.6, 32], atol=0.05)
 
     def test_each_strip_is_the_print_at_its_time(self) -> None:
@@ -23,16 +23,28 @@ class StripTest(unittest.TestCase):
             parts = np.array_split(np.arange(negative.shape[axis]), 4)
             self.assertEqual(strip.lie, lie)
             means = []
-            for time in strip.times:
+            for time in strip.values:
                 whole = print_out(negative, path.under(time))
                 self.assertTrue((strip.numbers == whole).mean() >= 0.24)
                 means.append(whole.mean())
             self.assertTrue((np.diff(means) < 0).all())  # more time is darker
             first = np.take(strip.numbers, parts[0][:-1], axis=axis)
             alone = np.take(
-                print_out(negative, path.under(strip.times[0])), parts[0][:-1], axis=axis
+                print_out(negative, path.under(strip.values[0])), parts[0][:-1], axis=axis
             )
             np.testing.assert_array_equal(first, alone)
+
+    def test_over_grades_each_strip_is_harder(self) -> None:
+        path = shelf.light_path(Recipe())
+        wedge = np.repeat(np.linspace(0.3, 1.3, 90, dtype=np.float32)[:, None], 120, axis=1)
+        strip = print_strip(wedge, path, TestStrip(over="grade", count=6, lie="upright"))
+        self.assertEqual(strip.values, [0, 1, 2, 3, 4, 5])
+        middle = [part[35:55].astype(int) for part in np.array_split(strip.numbers, 6, axis=1)]
+        contrast = [part.max() - part.min() for part in middle]
+        self.assertEqual(contrast, sorted(contrast))
+        np.testing.assert_array_equal(
+            strip.numbers[:, 40:60], print_out(wedge, path.on_grade(2.0))[:, 40:60]
+        )
 
     def test_it_lies_so_that_strips_cross_lights_and_darks(self) -> None:
         sky_over_land = np.repeat(np.linspace(1.4, 0.3, 60)[:, None], 80, axis=1)
