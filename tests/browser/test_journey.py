@@ -253,7 +253,7 @@ class DemoTest(Journey):
 
             # pull the hue of the grass up on the picture: green and its neighbours follow
             ActionChains(self.page).send_keys(Keys.ESCAPE).send_keys("h").perform()
-            green = self.one("input[aria-label=Green]")
+            green = self.one("input[aria-label='Green, stops']")
             self.assertEqual(float(green.get_attribute("value")), 0)
             grass = ActionChains(self.page).move_to_element_with_offset(
                 self.one("canvas"), -250, 200
@@ -261,10 +261,11 @@ class DemoTest(Journey):
             grass.pause(0.5).click_and_hold().move_by_offset(0, -60).release().perform()
             pulled = self.changed(developed)
             self.assertGreater(
-                float(self.one("input[aria-label=Green]").get_attribute("value")), 0.3
+                float(self.one("input[aria-label='Green, stops']").get_attribute("value")), 0.3
             )
             self.assertGreater(pulled[-60:].mean(), developed[-60:].mean())
-            self.assertEqual(float(self.one("input[aria-label=Blue]").get_attribute("value")), 0)
+            blue = self.one("input[aria-label='Blue, stops']")
+            self.assertEqual(float(blue.get_attribute("value")), 0)
             self.wait(lambda: "pulled" in (self.button("Undo").get_attribute("title") or ""))
 
             # a test strip: darker from strip to strip; one is taken

@@ -15,7 +15,7 @@ import numpy as np
 import tifffile
 from PIL import Image, ImageOps
 
-from demo.camera import Shot, expose, write_dng
+from demo.camera import Shot, expose, neutral_of, write_dng
 from silvrin.core.spectra.illuminants import light
 from silvrin.demo_job import demo_capture
 from silvrin.errors import BadCapture
@@ -117,8 +117,9 @@ class RawTest(Folder):
     def test_a_dng_reads_as_the_light_that_made_it(self) -> None:
         # published patch spectra through the demo camera, its noise and its 3 x 3 matrix
         spectra = patches()
-        rgb, neutral = expose(big(spectra, 32), np.ones(53), np.diag(light(5500)))
-        shot = Shot("2026:01:02 03:04:05", Fraction(1, 60), 4, 50, 35, 1)
+        lit, white = np.diag(light(5500)), np.ones(53)
+        rgb, neutral = expose(big(spectra, 32), white, lit), neutral_of(white, lit)
+        shot = Shot("2026:01:02 03:04:05", Fraction(1, 60), 4, 50, "35 mm f/2", 35, 1)
         write_dng(self.folder / "a.dng", rgb, neutral, shot)
         developed = read_capture(self.folder / "a.dng")
         got = np.stack(
