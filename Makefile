@@ -1,6 +1,6 @@
 # Two commands: `make demo` and `make test`. Everything they need they set up.
 
-.PHONY: demo serve test check bench types wheel
+.PHONY: demo serve test check bench types wheel scenes
 
 demo:
 	@scripts/set-up run
@@ -31,3 +31,12 @@ types:
 wheel:
 	@scripts/set-up test
 	@.venv/bin/python -m build --wheel
+
+# The demo's captures anew, from the scenes themselves: hours, and Debian's libllvm19 (docs/demo.md)
+scenes:
+	@scripts/set-up test
+	@[ -x .render/bin/python ] || python3 -m venv .render
+	@.render/bin/python -m pip install --quiet -r demo/scenes/requirements.txt
+	@.render/bin/python -m demo.scenes .scenes
+	@.venv/bin/python -m demo.captures .scenes
+	@.venv/bin/python -m demo.accuracy

@@ -68,7 +68,7 @@ def plate(job: Job) -> Rendered:
         t = np.linspace(-np.pi / 2, np.pi / 2, 60)
         long = 0.50 * np.sin(t) * (1 + 0.10 * np.sin(t))
         egg, _ = thrown(list(zip(0.37 * np.cos(t), long, strict=True)), 30 + i, 0.004, 0, 128, 128)
-        v = egg[0] + 0.002 * rng.standard_normal(egg[0].shape)
+        v = egg[0] + 0.0003 * rng.standard_normal(egg[0].shape)
         lying = np.stack([v[:, 2], v[:, 1], -v[:, 0]], 1)
         n = fractal(256, 256, 0.5, 50 + i)
         shell = stage.mixed(["linen", "slip"], [0.8 + 0 * n, 0.2 + 0.1 * n + 0.2 * i])
