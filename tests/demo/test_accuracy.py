@@ -48,12 +48,13 @@ class AccuracyTest(unittest.TestCase):
         # the true response of the film to the spectra each scene was made of
         found = [e for take in JUDGED for e in scene_errors(take)]
         beyond = {s.name for s in shelf.stocks().values() if s.kind == "infrared"}
-        infrared = [e.stops for e in found if e.stock in beyond]
+        infrared = np.abs(np.concatenate([e.stops for e in found if e.stock in beyond]))
         seen = np.abs(np.concatenate([e.stops for e in found if e.stock not in beyond]))
         self.assertGreater(seen.size, 5_000_000)
         self.assertLess(np.median(seen), 0.05)
         self.assertLess(np.percentile(seen, 95), 0.25)
-        self.assertLess(np.median(np.abs(np.concatenate(infrared))), 0.3)
+        self.assertLess(np.median(infrared), 0.3)
+        self.assertLess(np.percentile(infrared, 95), 0.8)
 
 
 if __name__ == "__main__":

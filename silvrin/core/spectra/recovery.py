@@ -50,6 +50,7 @@ CAST = 0.1  # deviation of ln r/g and ln b/g that light and camera add to foliag
 FOLIAGE_SEEN = 0.2  # how far its shape is trusted where the colour tells enough
 RED_EDGE, EDGE_WIDTH = 720.0, 5.0  # nm; beyond it colour tells nothing and known kinds count
 SKY_POWER, SKY_POWER_DEVIATION = 2.0, 2.0  # of the wavelength; 0 is a grey in the sun
+WARMEST = -2.5  # power by which warm greys (wood, clay, skin) rise on into the infrared
 SKY_CAST = 0.06  # deviation of ln r/g and ln b/g aside from that law
 BODY = 0.5  # how far, beyond the red edge, a colouring matter lets the body under it be seen
 LEAST = 1e-3  # share of a primary below which chromaticities are not told apart
@@ -114,7 +115,7 @@ def _expected(
     rest, foliage, sky = (np.stack(kinds) / np.sum(kinds, axis=0))[..., None]
 
     blue = -np.log(WAVELENGTHS / 560.0)
-    air = np.clip(colour @ step / (step @ step), -1.0, 6.0)[:, None] * blue
+    air = np.clip(colour @ step / (step @ step), WARMEST, 6.0)[:, None] * blue
     leaf = FOLIAGE_SHAPES[0] + (colour - FOLIAGE_CHROMATICITY) @ FOLIAGE_SHAPES[1:]
     natural = MEAN_SHARE * saturation[:, None] * mean
     green = natural + FOLIAGE_SEEN * (leaf - natural)
