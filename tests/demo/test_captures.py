@@ -61,8 +61,8 @@ class FilesTest(unittest.TestCase):
         shutters = [BY_FILE[name].shot.shutter for name in names]
         self.assertEqual([b / a for a, b in pairwise(shutters)], [4, 4])
         dark, middle, light = (luminance(name) for name in names)
-        clear = (middle > 0.004) & (middle < 0.4)
-        self.assertAlmostEqual(float(np.median((middle / dark)[clear & (dark > 0)])), 4, delta=0.1)
+        clear = (middle > 0.004) & (middle < 0.4) & (dark > 0)
+        self.assertAlmostEqual(float(np.median(middle[clear] / dark[clear])), 4, delta=0.1)
         # OpenCV's own alignment (Evangelidis & Psarakis 2008), on the still left half
         for frame, name in ((dark, names[0]), (light, names[2])):
             warp = np.eye(2, 3, dtype=np.float32)
