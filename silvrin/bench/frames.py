@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from .. import shelf
 from ..core.picture import LinearPicture, View
-from ..core.recipe import LightSettings, PaperSettings, Recipe
+from ..core.recipe import HUE_BANDS, LightSettings, PaperSettings, Recipe
 from ..core.render import Darkroom, StationCache, code, develop, expose, print_out
 from ..demo_job import demo_capture
 from ..files.capture import read_capture
@@ -41,14 +41,24 @@ def preview() -> list[Row]:
         recipe = Recipe(paper=PaperSettings(grade=float(next(grade))))
         return darkroom.view("bench", picture, shelf.light_path(recipe), view)
 
+    bands = tuple(b.model_copy(update={"stops": 0.5}) for b in HUE_BANDS)
+    shifts = iter(np.linspace(1.0, 180.0, 1000))
+
+    def table() -> object:
+        settings = LightSettings(
+            temperature=next(temperature), hue_bands=bands, hue_shift=float(next(shifts))
+        )
+        return shelf.light_path(Recipe(light=settings)).table
+
     colour = darkroom.colour("bench", picture, view)
-    whole_s, paper_s, encode_s = in_turn(
-        whole, paper, lambda: simplejpeg.encode_jpeg(colour, 85, "RGB", "444")
+    whole_s, paper_s, table_s, encode_s = in_turn(
+        whole, paper, table, lambda: simplejpeg.encode_jpeg(colour, 85, "RGB", "444")
     )
     baseline = f"libjpeg-turbo of that frame, quality 85, 4:4:4: {encode_s * 1e3:.1f} ms"
     return [
         Row(f"new frame {FRAME}, capture cached", whole_s / encode_s, "ratio", 3.0, baseline),
         Row(f"frame {FRAME}, Paper changed", paper_s / encode_s, "ratio", 1.0, baseline),
+        Row("chromaticity table with hue bands and shift", table_s * 1e3, "ms", 5.0),
         Row(f"new frame {FRAME}, capture cached", whole_s * 1e3, "ms"),
         Row(f"frame {FRAME}, Paper changed", paper_s * 1e3, "ms"),
     ]

@@ -254,10 +254,34 @@ def lightness(number: NDArray[Any]) -> NDArray[np.float64]:
     return np.asarray(np.where(y > 216 / 24389, 116.0 * np.cbrt(y) - 16.0, y * 24389 / 27))
 
 
+PRINT_VALUE = np.rint(lightness(np.arange(256)) / 10.0).astype(int)  # of each output number
+# What is not held: near the surround's grey, or, about dark zones, in a light haze
+SUNK = (44 + 0.16 * np.arange(256)).astype(np.uint8)
+HAZED = (138 + 0.16 * np.arange(256)).astype(np.uint8)
+
+
 def _print_values(histogram: NDArray[np.integer]) -> list[float]:
-    steps = np.rint(lightness(np.arange(256)) / 10.0).astype(int)
-    counts = np.bincount(steps, weights=histogram, minlength=11)
+    counts = np.bincount(PRINT_VALUE, weights=histogram, minlength=11)
     return [float(c) for c in counts / histogram.sum()]
+
+
+def held_zones(
+    numbers: NDArray[np.uint8],
+    exposure: F32,
+    first: int,
+    last: int,
+    side: Literal["scene", "print"],
+) -> NDArray[np.uint8]:
+    """A print (H, W) in which only some zones stand and the rest sinks back: zones `first` to
+    `last` of the scene by exposure (log2 H), or of the print by its lightness."""
+    if side == "scene":
+        inside = (exposure >= first - 5.5) if first > 0 else np.ones(numbers.shape, bool)
+        if last < 10:
+            inside &= exposure < last - 4.5
+    else:
+        inside = ((first <= PRINT_VALUE) & (last >= PRINT_VALUE))[numbers]
+    darks = inside.any() and np.median(numbers[inside][::16]) < 100
+    return np.where(inside, numbers, (HAZED if darks else SUNK)[numbers])
 
 
 @dataclass(frozen=True)

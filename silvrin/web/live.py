@@ -23,7 +23,7 @@ from ..core.light.lens_filter import MOST_FACTOR
 from ..core.light_path import LightPath
 from ..core.picture import LinearPicture, View
 from ..core.recipe import Recipe, explain
-from ..core.render import METER_RADIUS, Darkroom, print_strip, spot, zone_tones
+from ..core.render import METER_RADIUS, Darkroom, held_zones, print_strip, spot, zone_tones
 from ..core.spectra.grid import WAVELENGTHS
 from ..errors import BadRecipe, SilvrinError
 from ..store import rolls
@@ -45,6 +45,15 @@ class LiveView(BaseModel):
     out_height: int = Field(ge=1, le=MOST_VIEW)
 
 
+class HeldZones(BaseModel):
+    """Zones that stand in the picture while the rest sinks back."""
+
+    model_config = ConfigDict(extra="forbid")
+    side: Literal["scene", "print"] = "scene"
+    first: int = Field(ge=0, le=10)
+    last: int = Field(ge=0, le=10)
+
+
 class LiveRequest(BaseModel):
     """What the window wants to see."""
 
@@ -52,6 +61,7 @@ class LiveRequest(BaseModel):
     seq: int
     show: Literal["print", "colour"] = "print"
     strip: TestStrip | None = None
+    held: HeldZones | None = None
     recipe: Recipe
     view: LiveView
 
@@ -195,6 +205,9 @@ def answer(darkroom: Darkroom, picture: LinearPicture, name: str, request: LiveR
         )
     else:
         pixels = darkroom.view(name, picture, path, view)
+        if held := request.held:
+            exposure = darkroom.exposure(name, picture, path, view)
+            pixels = held_zones(pixels, exposure, held.first, held.last, held.side)
     reading = darkroom.readings(name, picture, path, view)
     header = LiveFrame(
         seq=request.seq,

@@ -281,6 +281,14 @@ class DemoTest(Journey):
             self.assertEqual(float(blue.get_attribute("value")), 0)
             self.wait(lambda: "pulled" in (self.button("Undo").get_attribute("title") or ""))
 
+            # zones that are pressed stand, the rest sinks back until they are let go
+            zones = self.all("[aria-label='Zone staff'] ol li")
+            ActionChains(self.page).move_to_element(zones[6]).click_and_hold().perform()
+            held = self.changed(pulled)
+            self.assertLess(held.std(), pulled.std())
+            ActionChains(self.page).release().perform()
+            self.wait(lambda: (self.pixels() == pulled).all())
+
             # a test strip: darker from strip to strip; one is taken
             self.station("Enlarger")
             self.button("Lay a test strip").click()

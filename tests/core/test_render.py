@@ -14,7 +14,15 @@ from silvrin.core.recipe import (
     PaperSettings,
     Recipe,
 )
-from silvrin.core.render import Darkroom, code, develop, expose, print_out, strips
+from silvrin.core.render import (
+    Darkroom,
+    code,
+    develop,
+    expose,
+    held_zones,
+    print_out,
+    strips,
+)
 from silvrin.core.spectra.chromaticity import SIZE
 from silvrin.demo_job import demo_capture
 from silvrin.errors import Dropped
@@ -126,6 +134,26 @@ class ViewTest(unittest.TestCase):
         developed = read_capture(demo_capture("glaze shelf"))
         picture = LinearPicture.with_pyramid(developed.light, developed.scale)
         self.assert_preview_is_the_reduced_print(picture)
+
+    def test_held_zones_stand_and_the_rest_sinks_back(self) -> None:
+        picture = LinearPicture.with_pyramid(smooth(300, 200), 1 / 65535)
+        path, room = shelf.light_path(Recipe()), Darkroom()
+        view = picture.whole(300)
+        seen = room.view("p", picture, path, view)
+        exposure = room.exposure("p", picture, path, view)
+        shares = room.readings("p", picture, path, view).scene_zones
+        for first, last in ((0, 10), (4, 5), (7, 10), (0, 2)):
+            held = held_zones(seen, exposure, first, last, "scene")
+            zone = np.clip(np.floor(exposure + 5.5), 0, 10)
+            inside = (zone >= first) & (zone <= last)
+            self.assertAlmostEqual(inside.mean(), sum(shares[first : last + 1]), places=6)
+            np.testing.assert_array_equal(held[inside], seen[inside])
+            if not inside.all():
+                self.assertLess(np.ptp(held[~inside]), 45)  # hardly any contrast left
+        values = held_zones(seen, exposure, 5, 6, "print")
+        lightness = np.rint(render.lightness(seen) / 10)
+        np.testing.assert_array_equal(values[lightness == 5], seen[lightness == 5])
+        self.assertLess(values[lightness == 8].max(), 90)
 
     def test_views_at_the_edges_and_of_tiny_pictures(self) -> None:
         picture = LinearPicture.with_pyramid(smooth(17, 16), 1 / 65535)

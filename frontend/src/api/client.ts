@@ -16,6 +16,7 @@ export type Reading = Schemas["Reading"];
 export type Spot = Schemas["SpotReading"];
 export type SpotState = Schemas["SpotState"];
 export type TestStrip = Schemas["TestStrip"];
+export type HeldZones = Schemas["HeldZones"];
 export type StripFacts = Schemas["StripFacts"];
 export type HueBand = Schemas["HueBand"];
 export type Curve = Schemas["Plot"];

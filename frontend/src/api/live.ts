@@ -1,4 +1,11 @@
-import { type LiveFrame, type LiveView, Problem, type Recipe, type TestStrip } from "./client";
+import {
+  type HeldZones,
+  type LiveFrame,
+  type LiveView,
+  Problem,
+  type Recipe,
+  type TestStrip,
+} from "./client";
 
 export interface LivePicture {
   header: LiveFrame;
@@ -10,6 +17,7 @@ export interface Wanted {
   view: LiveView;
   show: "print" | "colour";
   strip: TestStrip | null;
+  held: HeldZones | null;
 }
 
 const MEASURE = "input to picture";

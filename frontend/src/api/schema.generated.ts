@@ -554,6 +554,22 @@ export interface components {
             detail?: components["schemas"]["ValidationError"][];
         };
         /**
+         * HeldZones
+         * @description Zones that stand in the picture while the rest sinks back.
+         */
+        HeldZones: {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /**
+             * Side
+             * @default scene
+             * @enum {string}
+             */
+            side: "scene" | "print";
+        };
+        /**
          * HueBand
          * @description One of the eight hue bands: what it covers and how bright it prints.
          */
@@ -717,6 +733,8 @@ export interface components {
          * @description What the window wants to see.
          */
         LiveRequest: {
+            /** @default null */
+            held: components["schemas"]["HeldZones"] | null;
             recipe: components["schemas"]["Recipe"];
             /** Seq */
             seq: number;

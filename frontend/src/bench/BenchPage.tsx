@@ -4,6 +4,7 @@ import { Link } from "wouter";
 import {
   api,
   type Frame,
+  type HeldZones,
   type LiveFrame,
   type Print,
   type RecipeSchema,
@@ -94,6 +95,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
     },
   };
   const [strip, setStrip] = useState<TestStrip | null>(null);
+  const [held, setHeld] = useState<HeldZones | null>(null);
   // a strip lies only where its kind is chosen
   const over = station === "enlarger" ? "time" : station === "paper" ? "grade" : null;
   const laid = show === "print" && strip?.over === over ? strip : null;
@@ -138,6 +140,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
         setPulling(false);
         setPicking(false);
         setStrip(null);
+        setHeld(null);
         now.select(null);
         now.dropProposal();
       }
@@ -268,6 +271,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               metering={metering}
               tool={tool}
               strip={laid}
+              held={held}
               onTaken={take}
               onZoom={setZoom}
               onPoint={setPoint}
@@ -283,6 +287,8 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
             placement={placement}
             surround={surround}
             onSurround={setSurround}
+            held={held}
+            onHeld={setHeld}
           />
         </div>
       </div>

@@ -1,5 +1,13 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { Frame, LiveFrame, Problem, Recipe, StripFacts, TestStrip } from "../api/client";
+import type {
+  Frame,
+  HeldZones,
+  LiveFrame,
+  Problem,
+  Recipe,
+  StripFacts,
+  TestStrip,
+} from "../api/client";
 import { type LivePicture, LiveSocket } from "../api/live";
 import { seconds, withPart } from "../wording/format";
 import type { Spots } from "./useSpots";
@@ -22,6 +30,8 @@ interface PictureViewProps {
   tool: PictureTool | null;
   /** A test strip to lay instead of the print, and what is done when one is taken. */
   strip: TestStrip | null;
+  /** Zones that stand in the picture while the rest sinks back. */
+  held: HeldZones | null;
   onTaken: (laid: StripFacts, value: number) => void;
   /** The place of the capture under the pointer, null when it is not on the picture. */
   onPoint: (point: Point | null) => void;
@@ -53,6 +63,7 @@ export function PictureView(props: PictureViewProps) {
     metering,
     tool,
     strip,
+    held,
     onTaken,
     onZoom,
     onPoint,
@@ -125,8 +136,8 @@ export function PictureView(props: PictureViewProps) {
 
   useEffect(() => {
     place();
-    if (view) socket.current?.want({ recipe, view, show, strip });
-  }, [recipe, view, show, strip, place]);
+    if (view) socket.current?.want({ recipe, view, show, strip, held });
+  }, [recipe, view, show, strip, held, place]);
 
   const toCapture = (event: React.PointerEvent): Point => {
     const box = holder.current?.getBoundingClientRect();

@@ -1,5 +1,5 @@
-import { useState } from "react";
-import type { Reading, Spot } from "../api/client";
+import { useRef, useState } from "react";
+import type { HeldZones, Reading, Spot } from "../api/client";
 import { ROMAN, roman, share } from "../wording/format";
 import type { Surround } from "./PictureView";
 import { ProposalLine } from "./ProposalLine";
@@ -21,15 +21,28 @@ interface StaffProps {
   placement: number;
   surround: Surround;
   onSurround: (surround: Surround) => void;
+  held: HeldZones | null;
+  onHeld: (held: HeldZones | null) => void;
 }
 
 /** Eleven zones under the picture: how much of it lies in each, in the tone each prints. */
 export function ZoneStaff(props: StaffProps) {
-  const { reading, spot, spots, placement, surround, onSurround } = props;
+  const { reading, spot, spots, placement, surround, onSurround, held, onHeld } = props;
   const [side, setSide] = useState<Side>("scene");
   const shares = reading && (side === "scene" ? reading.scene_zones : reading.print_values);
   const tones = side === "scene" ? (reading?.zone_tones ?? PRINT_TONES) : PRINT_TONES;
   const most = Math.max(...(shares ?? [1]), 0.12);
+  const pressed = useRef<number | null>(null);
+  const [locked, setLocked] = useState(false);
+  const reach = (zone: number) => {
+    if (pressed.current === null) return;
+    const ends = [pressed.current, zone];
+    onHeld({ side, first: Math.min(...ends), last: Math.max(...ends) });
+  };
+  const release = () => {
+    if (pressed.current !== null && !locked) onHeld(null);
+    pressed.current = null;
+  };
   const what = side === "scene" ? "Zone" : "Print value";
   return (
     <section
@@ -39,7 +52,13 @@ export function ZoneStaff(props: StaffProps) {
       {spots.all.length > 0 && side === "scene" && (
         <StaffTags spots={spots} placement={placement} />
       )}
-      <ol className="grid h-[58px] grid-cols-11 gap-px">
+      <ol
+        className="grid h-[58px] touch-none grid-cols-11 gap-px select-none"
+        title="Press a zone, or draw across several: they stand in the picture while the rest sinks back"
+        onPointerUp={release}
+        onPointerLeave={release}
+        onPointerCancel={release}
+      >
         {ROMAN.map((name, zone) => {
           const tone = tones[zone] ?? 0;
           const part = shares?.[zone] ?? 0;
@@ -48,7 +67,19 @@ export function ZoneStaff(props: StaffProps) {
             <li
               key={name}
               aria-label={`${what} ${name}: ${share(part)}`}
-              className="flex flex-col justify-end"
+              onPointerDown={(event) => {
+                if (event.button !== 0) return;
+                const again = locked && held?.first === zone && held.last === zone;
+                pressed.current = zone;
+                if (again) onHeld(null);
+                else reach(zone);
+              }}
+              onPointerEnter={() => reach(zone)}
+              className={`flex cursor-pointer flex-col justify-end ${
+                held && held.side === side && (zone < held.first || zone > held.last)
+                  ? "opacity-40"
+                  : ""
+              }`}
             >
               <div className="bg-[#5c5c5c]" style={{ height: `${(part / most) * 33}px` }} />
               <div
@@ -74,6 +105,18 @@ export function ZoneStaff(props: StaffProps) {
             {value === "scene" ? "Scene zones" : "Print values"}
           </button>
         ))}
+        <button
+          type="button"
+          aria-pressed={locked}
+          title="Zones that are pressed stay until they are pressed again"
+          onClick={() => {
+            setLocked(!locked);
+            if (locked) onHeld(null);
+          }}
+          className={locked ? "text-amber" : "text-faint hover:text-ink"}
+        >
+          Lock zones
+        </button>
         <fieldset className="flex gap-1" aria-label="Surround">
           {SURROUNDS.map((choice) => (
             <button
