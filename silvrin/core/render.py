@@ -178,10 +178,7 @@ class Darkroom:
         """log2 H of a view."""
 
         def make() -> F32:
-            coded = self.cache.get(
-                (name, view, "coded"), lambda: code(picture.cut(view), picture.scale)
-            )
-            return expose(coded, path)
+            return expose(self._coded(name, picture, view), path)
 
         return self.cache.get((name, view, path.key_of_exposure), make)
 
@@ -234,15 +231,17 @@ class Darkroom:
             looks_infrared=bool(hues[(HUES > 290) | (HUES < 40)].sum() > 0.98 * hues.sum() > 0),
         )
 
+    def _coded(self, name: Hashable, picture: LinearPicture, view: View) -> NDArray[Any]:
+        return self.cache.get((name, view, "coded"), lambda: code(picture.cut(view), picture.scale))
+
     def _hues(self, name: Hashable, picture: LinearPicture, view: View) -> NDArray[Any]:
         def make() -> NDArray[Any]:
-            coded = code(picture.cut(view), picture.scale)
-            cells = np.rint(coded[..., :2]).astype(np.intp)
+            cells = np.rint(self._coded(name, picture, view)[..., :2]).astype(np.intp)
             number = cells[..., 1] * SIZE + cells[..., 0]
             counts = np.bincount(number.ravel(), minlength=SIZE * SIZE)[: SIZE * SIZE]
             hue, saturation = grid_hues()
-            shares, _ = np.histogram(hue, 72, (0.0, 360.0), weights=counts * saturation)
-            return np.asarray(shares / max(shares.max(), 1e-9))
+            found, _ = np.histogram(hue, 72, (0.0, 360.0), weights=counts * saturation)
+            return np.asarray(found / max(found.max(), 1e-9))
 
         return self.cache.get((name, "hues"), make)
 

@@ -199,10 +199,8 @@ def answer(darkroom: Darkroom, picture: LinearPicture, name: str, request: LiveR
     elif request.strip:
         negative = darkroom.negative(name, picture, path, view)
         printed = print_strip(negative, path, request.strip)
-        pixels, strip = (
-            printed.numbers,
-            StripFacts(over=request.strip.over, values=printed.values, lie=printed.lie),
-        )
+        pixels = printed.numbers
+        strip = StripFacts(over=request.strip.over, values=printed.values, lie=printed.lie)
     else:
         pixels = darkroom.view(name, picture, path, view)
         if held := request.held:

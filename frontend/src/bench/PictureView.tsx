@@ -296,7 +296,8 @@ function StripLabels({ laid, at, onTaken }: StripLabelsProps) {
     >
       {laid.values.map((value, index) => (
         <button
-          key={value}
+          // by place: at the limits of the timer two strips may share a time
+          key={index}
           type="button"
           aria-label={`Take ${say(value)}`}
           title="Take this one; drag to another strip for what lies between"
@@ -308,7 +309,7 @@ function StripLabels({ laid, at, onTaken }: StripLabelsProps) {
             event.stopPropagation();
             take(index);
           }}
-          onKeyDown={(event) => event.key === "Enter" && take(index)}
+          onClick={(event) => event.detail === 0 && take(index)} // by keyboard
           className={`group relative min-h-0 min-w-0 flex-1 border-black/40 hover:bg-white/5 ${
             index === 0 ? "" : upright ? "border-l" : "border-t"
           }`}

@@ -17,6 +17,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from ..recipe import FilmFormat
+
 F32 = NDArray[np.float32]
 
 APERTURE = 48.0  # µm, diameter
@@ -25,7 +27,7 @@ SMALLEST = 64  # side to which it is reduced at most
 SEED = 1839
 
 # Long side of the picture area, mm: ISO 1007 and trade sizes, from memory
-FORMATS = {
+FORMATS: dict[FilmFormat, float] = {
     "half frame": 24.0,
     "35 mm": 36.0,
     "6 × 6 cm": 56.0,
@@ -47,12 +49,12 @@ def strength(granularity: float, grain: float, pitch: float) -> float:
     return float(white / np.sqrt(left))
 
 
-@lru_cache(maxsize=2)
+@lru_cache(maxsize=1)
 def _white() -> F32:
     return np.random.default_rng(SEED).standard_normal((SIDE, SIDE), np.float32)
 
 
-@lru_cache(maxsize=12)
+@lru_cache(maxsize=4)  # up to 16 MB each
 def tile(spread: float, reduction: float) -> F32:
     """(n, n) noise of mean power 1 a pixel at full size, blurred by grains of that spread
     (standard deviation in full-size pixels), averaged over reduction × reduction pixels."""

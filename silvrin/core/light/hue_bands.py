@@ -6,13 +6,11 @@ no hue and stay.
 """
 
 from functools import lru_cache
-from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
-if TYPE_CHECKING:
-    from ..recipe import HueBand
+from ..recipe import HueBand
 
 COLOURED = 0.25  # saturation at which a colour is well on its way to being one
 # Linear BT.2020 to XYZ under D65: ITU-R BT.2020
@@ -40,7 +38,7 @@ def hue_of(rgb: Floats) -> tuple[Floats, Floats]:
     return np.degrees(np.arctan2(dv, du)) % 360.0, 13.0 * np.hypot(du, dv)
 
 
-def weight(band: "HueBand", hue: Floats) -> Floats:
+def weight(band: HueBand, hue: Floats) -> Floats:
     """0 to 1: how far a hue belongs to a band. Half at half the width from its centre; the soft
     edge is a half wave of a cosine."""
     away = np.abs((np.asarray(hue) - band.centre + 180.0) % 360.0 - 180.0)
@@ -49,14 +47,14 @@ def weight(band: "HueBand", hue: Floats) -> Floats:
     return np.asarray(0.5 + 0.5 * np.cos(np.pi * np.clip(along, 0.0, 1.0)))
 
 
-def shares(bands: "tuple[HueBand, ...]", hue: Floats) -> Floats:
+def shares(bands: tuple[HueBand, ...], hue: Floats) -> Floats:
     """(bands, …) the part that each has in a hue; where they overlap by more than one whole,
     they share it."""
     weights = np.stack([weight(band, hue) for band in bands])
     return np.asarray(weights / np.maximum(weights.sum(axis=0), 1.0))
 
 
-def stops_by_hue(bands: "tuple[HueBand, ...]", hue: Floats) -> Floats:
+def stops_by_hue(bands: tuple[HueBand, ...], hue: Floats) -> Floats:
     """Stops that fully saturated colours of these hues gain."""
     return np.asarray(np.tensordot([band.stops for band in bands], shares(bands, hue), 1))
 

@@ -9,7 +9,7 @@ from ..spectra.grid import Spectrum
 TWO_SURFACES = 0.92  # passed by two surfaces of glass of index 1.5 (Fresnel)
 
 
-MOST_FACTOR = 2.0**12
+MOST_FACTOR = 2.0**12  # a film that would need more is as good as blind
 
 
 @dataclass(frozen=True, eq=False)
