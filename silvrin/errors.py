@@ -22,6 +22,13 @@ class BadRecipe(SilvrinError):
     title = "The recipe does not hold"
 
 
+class BadItem(SilvrinError):
+    """An item of the shelf, or a measurement it is made from, that does not hold."""
+
+    status = 422
+    title = "That cannot be put on the shelf"
+
+
 class NotFound(SilvrinError):
     """Something was named that is not there."""
 

@@ -42,6 +42,12 @@ def by_rows(kernel: Callable[..., None], height: int, *arguments: Any) -> None:
         job.result()
 
 
+def at_once(*works: Callable[[], Any]) -> list[Any]:
+    """What works give that run side by side; they may not use `by_rows`."""
+    jobs = [_pool.submit(work) for work in works[1:]]
+    return [works[0](), *(job.result() for job in jobs)]
+
+
 @njit(inline="always", **_OPTIONS)
 def _log2(x):
     """log2 of a positive float32 within 1.1e-6, in operations a processor does side by side:
@@ -85,16 +91,155 @@ def expose(first, last, coded, table, shift, out):
             out[y, x] = low + fv * (high - low) + coded[y, x, 2] + shift
 
 
-@njit("void(i8,i8,f4[:,::1],f4[:,::1],u4,u4,f4,f4,f4[:,::1])", **_OPTIONS)
-def add_grain(first, last, density, tile, top, left, base, strength, out):
-    """Density with grain: noise of a tile laid from (top, left), growing as the root of density."""
+@njit(inline="always", **_OPTIONS)
+def _exp2(x):
+    """2 to the power of a float32 from -126 to 127 within 1e-7 of it: exponent and series."""
+    whole = np.floor(x + np.float32(0.5))
+    f = x - whole
+    series = np.float32(0.00133335581) + f * np.float32(0.000154035304)
+    series = np.float32(0.0555041087) + f * (np.float32(0.00961812911) + f * series)
+    series = np.float32(0.693147181) + f * (np.float32(0.240226507) + f * series)
+    power = np.int32((np.int32(whole) + np.int32(127)) << np.int32(23)).view(np.float32)
+    return power * (np.float32(1.0) + f * series)
+
+
+@njit(**_OPTIONS)
+def _places(x0, dx, count, length):
+    """For every pixel of a row, the map's entry before it and the part beyond that."""
+    before, part = np.empty(count, np.uint32), np.empty(count, np.float32)
+    for x in range(count):
+        at = min(max(x0 + x * dx, 0.0), length - 1.0)
+        whole = min(np.floor(at), length - 2.0)
+        before[x], part[x] = np.uint32(whole), np.float32(at - whole)
+    return before, part
+
+
+@njit(**_OPTIONS)
+def _lay(maps, at, rows):
+    """The row of maps (4, H, W) that lies at a place between two of theirs."""
+    inside = min(max(at, 0.0), maps.shape[1] - 1.0)
+    top = np.int64(min(np.floor(inside), maps.shape[1] - 2.0))
+    f = np.float32(inside - top)
+    for c in range(4):
+        for x in range(maps.shape[2]):
+            rows[c, x] = maps[c, top, x] + f * (maps[c, top + 1, x] - maps[c, top, x])
+
+
+@njit(inline="always", **_OPTIONS)
+def _between(row, i, part):
+    return row[i] + part * (row[i + np.uint32(1)] - row[i])
+
+
+_ON_GRID = "f4[:,:,::1],f8,f8,f8,f8,i8"  # maps (4, H, W), first x and y, steps, rows above
+
+
+@njit(f"void(i8,i8,f4[:,:,::1],{_ON_GRID},f4,f4,f4[:,:,::1])", **_OPTIONS)
+def smooth_chroma(first, last, coded, maps, x0, y0, dx, dy, above, amount, noise, out):
+    """Colours drawn to the smooth one of their place, less the more they differ from it."""
+    before, part = _places(x0, dx, coded.shape[1], maps.shape[2])
+    rows = np.empty((4, maps.shape[2]), np.float32)
+    row0, row1, row2, row3 = rows[0], rows[1], rows[2], rows[3]
+    for y in range(first, last):
+        _lay(maps, y0 + (above + y) * dy, rows)
+        for x in range(coded.shape[1]):
+            i, f, log = before[x], part[x], coded[y, x, 2]
+            red = _between(row0, i, f) * log + _between(row1, i, f) - coded[y, x, 0]
+            green = _between(row2, i, f) * log + _between(row3, i, f) - coded[y, x, 1]
+            off = (red * red + green * green) / (noise * noise)
+            share = amount / (np.float32(1.0) + off * off)
+            out[y, x, 0] = coded[y, x, 0] + share * red
+            out[y, x, 1] = coded[y, x, 1] + share * green
+            out[y, x, 2] = log
+
+
+@njit(f"void(i8,i8,f4[:,::1],f4[:,:,::1],{_ON_GRID},f4,f4,b1,f4)", **_OPTIONS)
+def scatter(first, last, exposure, coded, maps, x0, y0, dx, dy, above, c0, c1, clears, air):
+    """Takes haze off log2 H or lays it over, keeps a share of the light and adds some; in place."""
+    width = exposure.shape[1]
+    before, part = _places(x0, dx, width, maps.shape[2])
+    rows = np.empty((4, maps.shape[2]), np.float32)
+    row0, row1, row2, row3 = rows[0], rows[1], rows[2], rows[3]
+    lit = np.empty(width, np.float32)
+    full, least, tenth = np.float32(1.0), np.float32(1e-6), np.float32(0.1)
+    for y in range(first, last):
+        _lay(maps, y0 + (above + y) * dy, rows)
+        for x in range(width):
+            lit[x] = _exp2(exposure[y, x])
+        if c1 != np.float32(0.0):
+            for x in range(width):
+                i, f = before[x], part[x]
+                veil = _between(row0, i, f) * coded[y, x, 2] + _between(row1, i, f)
+                through = min(max(c0 + c1 * veil, tenth), full)
+                behind = air * (full - through)
+                if clears:
+                    lit[x] = max(lit[x] - behind, least) / through
+                else:
+                    lit[x] = lit[x] * through + behind
+        for x in range(width):
+            i, f = before[x], part[x]
+            lit[x] = _between(row2, i, f) * lit[x] + _between(row3, i, f)
+        for x in range(width):
+            exposure[y, x] = _log2(max(lit[x], least))
+
+
+@njit(f"void(i8,i8,f4[:,::1],f4[:,::1],{_ON_GRID},f4[:,::1])", **_OPTIONS)
+def raise_local(first, last, density, exposure, maps, x0, y0, dx, dy, above, lines):
+    """Adds to density local contrast p h + q and zone lift, by the zone that h is smooth about."""
+    before, part = _places(x0, dx, exposure.shape[1], maps.shape[2])
+    rows = np.empty((4, maps.shape[2]), np.float32)
+    row0, row1, row2, row3 = rows[0], rows[1], rows[2], rows[3]
+    zero, end = np.float32(0.0), np.float32(lines.shape[1] - 1)
+    a_zone, half, lowest = end / np.float32(16.0), np.float32(0.5), np.float32(8.0)
+    for y in range(first, last):
+        _lay(maps, y0 + (above + y) * dy, rows)
+        for x in range(exposure.shape[1]):
+            i, f, h = before[x], part[x], exposure[y, x]
+            zone = _between(row2, i, f) * h + _between(row3, i, f) + lowest
+            j = np.uint32(min(max(zone * a_zone + half, zero), end))
+            gain = _between(row0, i, f) * h + _between(row1, i, f)
+            held = max(gain, zero) * lines[0, j] + min(gain, zero) * lines[1, j]
+            density[y, x] += held + lines[2, j]
+
+
+@njit("void(i8,i8,f4[:,::1],f4[:,::1],f4,f4[:,::1],f4[:,::1])", **_OPTIONS)
+def part_smooth(first, last, mean, square, epsilon, a, b):
+    """Of windows' means and mean squares, what is smooth as a line a h + b; `square` becomes the
+    variance."""
+    for y in range(first, last):
+        for x in range(mean.shape[1]):
+            level = mean[y, x]
+            variance = max(square[y, x] - level * level, np.float32(0.0))
+            share = variance / (variance + epsilon)
+            a[y, x] = share
+            b[y, x] = level - share * level
+            square[y, x] = variance
+
+
+@njit("void(i8,i8,f4[:,::1],f4[:,::1],f4[:,::1],f4[:,::1],f4[::1],f4,f4[:,:,::1])", **_OPTIONS)
+def add_scale(first, last, zone, a, b, variance, line, threshold, maps):
+    """Adds to maps p and q the differences a scale raises: h less its smooth a h + b, by a line
+    over zones and less where they vary little."""
+    zero, end, top, one = np.float32(0.0), np.float32(256.0), np.uint32(255), np.uint32(1)
+    for y in range(first, last):
+        for x in range(zone.shape[1]):
+            place = min(max((zone[y, x] + np.float32(3.0)) * np.float32(16.0), zero), end)
+            j = min(np.uint32(place), top)
+            strength = line[j] + (place - np.float32(j)) * (line[j + one] - line[j])
+            strength *= variance[y, x] / (variance[y, x] + threshold)
+            maps[0, y, x] += strength * (np.float32(1.0) - a[y, x])
+            maps[1, y, x] -= strength * b[y, x]
+
+
+@njit("void(i8,i8,f4[:,::1],f4[:,::1],u4,u4,f4,f4)", **_OPTIONS)
+def add_grain(first, last, density, tile, top, left, base, strength):
+    """Adds grain to density: noise of a tile laid from (top, left), as the root of density."""
     side, least = np.uint32(tile.shape[0]), np.float32(0.02)
     for y in range(first, last):
         row = (np.uint32(y) + top) % side
         column = left % side
         for x in range(density.shape[1]):
-            d = density[y, x]
-            out[y, x] = d + strength * np.sqrt(max(d - base, least)) * tile[row, column]
+            net = max(density[y, x] - base, least)
+            density[y, x] += strength * np.sqrt(net) * tile[row, column]
             column += np.uint32(1)
             if column == side:
                 column = np.uint32(0)
@@ -112,24 +257,27 @@ def through_curve(first, last, values, curve, start, inverse_step, out):
             out[y, x] = curve[i] + (t - np.float32(i)) * (curve[i + one] - curve[i])
 
 
-def _rounding(kernel_type: str, whole: Any) -> Any:
-    @njit(f"void(i8,i8,f4[:,::1],f4[::1],f4,f4,{kernel_type}[:,::1])", **_OPTIONS)
-    def through_curve_rounded(first, last, values, curve, start, inverse_step, out):
-        end = np.float32(curve.shape[0] - 1)
-        half = np.float32(0.5)
-        one, top = np.uint32(1), np.uint32(curve.shape[0] - 2)
-        for y in range(first, last):
-            for x in range(values.shape[1]):
-                t = min(max((values[y, x] - start) * inverse_step, np.float32(0.0)), end)
-                i = min(np.uint32(t), top)
-                value = curve[i] + (t - np.float32(i)) * (curve[i + one] - curve[i])
-                out[y, x] = whole(np.uint32(value + half))
-
-    return through_curve_rounded
+@njit("void(i8,i8,f4[:,::1],f4[::1],f4,f4,u2[:,::1])", **_OPTIONS)
+def through_curve_u16(first, last, values, curve, start, inverse_step, out):
+    """A curve as in `through_curve`, to whole numbers."""
+    end, half = np.float32(curve.shape[0] - 1), np.float32(0.5)
+    one, top = np.uint32(1), np.uint32(curve.shape[0] - 2)
+    for y in range(first, last):
+        for x in range(values.shape[1]):
+            t = min(max((values[y, x] - start) * inverse_step, np.float32(0.0)), end)
+            i = min(np.uint32(t), top)
+            value = curve[i] + (t - np.float32(i)) * (curve[i + one] - curve[i])
+            out[y, x] = np.uint16(np.uint32(value + half))
 
 
-through_curve_u8 = _rounding("u1", np.uint8)
-through_curve_u16 = _rounding("u2", np.uint16)
+@njit("void(i8,i8,f4[:,::1],u1[::1],f4,f4,u1[:,::1])", **_OPTIONS)
+def through_curve_u8(first, last, values, curve, start, inverse_step, out):
+    """A curve of whole numbers, given so finely that the nearest point serves."""
+    end, half = np.float32(curve.shape[0] - 1), np.float32(0.5)
+    for y in range(first, last):
+        for x in range(values.shape[1]):
+            t = (values[y, x] - start) * inverse_step + half
+            out[y, x] = curve[np.uint32(min(max(t, np.float32(0.0)), end))]
 
 
 @njit("void(i8,i8,u2[:,:,:],u2[:,:,::1])", **_OPTIONS)

@@ -8,21 +8,25 @@ everything up to the film's exposure, `key_of_negative` everything up to its den
 from collections.abc import Hashable
 from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from .development.brightness import brightened
+from .development.developer import DEVELOPERS, Developer, developed_shape
 from .enlarger.exposure import lamp, standard_time
 from .film.curve import CharacteristicCurve, characteristic_curve
-from .film.grain import FORMATS, strength
+from .film.grain import FORMATS, SOFTEST, Grain, clumped_share, strength
+from .film.halation import RED_FROM, halation_share, sharpness
 from .film.stock import Stock
+from .film.zones import zone_log_exposure
 from .light.lens_filter import LensFilter, filter_factor
 from .paper.curve import PaperCurve, paper_curve
 from .paper.paper import Paper
 from .recipe import Recipe
 from .spectra.chromaticity import chromaticity_table, infrared_table, with_hues
-from .spectra.grid import Spectrum
-from .spectra.illuminants import light
+from .spectra.grid import WAVELENGTHS, Spectrum
 
 F32 = NDArray[np.float32]
 
@@ -33,7 +37,7 @@ MIDDLE_GREY = 0.18  # a capture's value that H = 1 stands for
 class Curve:
     """Evenly spaced points of a curve over [start, stop], for the kernels."""
 
-    points: F32
+    points: NDArray[Any]
     start: float
     stop: float
 
@@ -56,17 +60,14 @@ class LightPath:
     """A recipe with its stock, filters and paper taken off the shelf."""
 
     recipe: Recipe
+    light: Spectrum  # power of the light on the film, relative, (53,)
     lens_filter: LensFilter
     second_filter: LensFilter
     stock: Stock
     paper: Paper
+    edition: int = 0  # of the shelf they are from; what is kept of another one does not count
 
     # Light and Film -----------------------------------------------------------------------
-
-    @cached_property
-    def light(self) -> Spectrum:
-        """Spectral power of the light on the film, relative, (53,)."""
-        return light(self.recipe.light.temperature)
 
     @cached_property
     def transmittance(self) -> Spectrum:
@@ -82,7 +83,12 @@ class LightPath:
         if capture.infrared:
             return infrared_table(capture.neutral, (capture.red, capture.green, capture.blue))
         table = chromaticity_table(
-            self.light, self.transmittance, self.stock.sensitivity, settings.compensate
+            self.light,
+            self.transmittance,
+            self.stock.sensitivity,
+            settings.compensate,
+            self.recipe.film.foliage,
+            self.recipe.film.sky,
         )
         return with_hues(table, settings.hue_bands, settings.hue_shift)
 
@@ -104,36 +110,91 @@ class LightPath:
         """Names the stations up to the exposure of the film."""
         film = self.recipe.film  # of it what exposure depends on
         exposed = (film.stock, film.exposure_index, film.placement)
-        return (self.recipe.capture, self.recipe.light, exposed)
+        spread = (film.halation, film.film_format, film.foliage, film.sky)
+        return (self.edition, self.recipe.capture, self.recipe.light, exposed, spread)
+
+    @cached_property
+    def halation(self) -> float:
+        """Share of the exposure that the film's base returns."""
+        if self.recipe.capture.infrared:
+            seen = self.stock.sensitivity * (WAVELENGTHS > RED_FROM)
+        else:
+            seen = self.light * self.transmittance * self.stock.sensitivity
+        return halation_share(self.stock.halation, seen) * self.recipe.film.halation
+
+    def hot_spot(self, height: int, width: int) -> F32 | None:
+        """(height, width) what is left of the light where a hot spot is taken from an infrared
+        capture; None without one."""
+        capture = self.recipe.capture
+        if not (capture.infrared and capture.hot_spot):
+            return None
+        y, x = np.mgrid[0:height, 0:width] + 0.5
+        half = 0.5 * np.hypot(height, width)
+        away = ((y - height / 2) ** 2 + (x - width / 2) ** 2) / (half * capture.hot_spot_size) ** 2
+        return np.asarray(np.exp2(-capture.hot_spot * np.exp(-away)), np.float32)
+
+    def film_blur(self, long_side: int) -> float:
+        """Standard deviation of the film's own blur, in pixels of a capture of that long side."""
+        pitch = 1000.0 * FORMATS[self.recipe.film.film_format] / long_side
+        return sharpness(self.stock.resolving_power) / pitch
 
     # Development --------------------------------------------------------------------------
+
+    @property
+    def developer(self) -> Developer:
+        """The developer."""
+        return DEVELOPERS[self.recipe.development.developer]
 
     @cached_property
     def negative(self) -> CharacteristicCurve:
         """The characteristic curve of the stock as developed."""
-        return characteristic_curve(self.stock.curve, self.recipe.development.n)
+        shape = developed_shape(self.stock.curve, self.developer)
+        return characteristic_curve(shape, self.recipe.development.n, self.developer.speed)
 
-    def grain(self, long_side: int) -> tuple[float, float]:
-        """Of a capture with that long side in pixels: standard deviation of density at 1.0 above
-        base, for a full-size pixel before the grains' own spread; and that spread in pixels."""
+    def grain(self, long_side: int) -> Grain:
+        """The grain of a negative, of a capture with that long side in pixels."""
         film = self.recipe.film
         pitch = 1000.0 * FORMATS[film.film_format] / long_side
-        deviation = strength(self.stock.granularity, self.stock.grain, pitch)
-        spread = self.stock.grain * film.grain_size / pitch
-        return deviation * film.grain * film.grain_size, spread
+        own = self.stock.grain * self.developer.grain
+        clumped = clumped_share(self.stock.grain_kind, film.grain_evenness)
+        granularity = self.stock.granularity * self.developer.granularity
+        deviation = strength(granularity, own, pitch, clumped)
+        spread = own * film.grain_size / pitch
+        return Grain(
+            deviation * film.grain * film.grain_size,
+            spread * (1.0 + (SOFTEST - 1.0) * film.grain_softness),
+            clumped,
+        )
+
+    def negative_density(self, log_exposure: NDArray[np.floating] | float) -> NDArray[np.float64]:
+        """Density of the negative over log10 H, its brightness moved."""
+        density = self.negative.density(log_exposure)
+        brightness = self.recipe.development.brightness
+        if not brightness:
+            return density
+        top = float(self.negative.density(zone_log_exposure(10.0)))
+        return brightened(density, self.negative.shape.base_fog, top, brightness)
 
     @cached_property
     def negative_curve(self) -> Curve:
         """Density of the negative over log2 H."""
         stops = np.linspace(-16.0, 16.0, 2049)
-        density = self.negative.density(stops * np.log10(2.0))
+        density = self.negative_density(stops * np.log10(2.0))
         return Curve(density.astype(np.float32), -16.0, 16.0)
+
+    @property
+    def key_of_local(self) -> Hashable:
+        """Names what of development is done over distances; its density curve is not."""
+        asked = self.recipe.development
+        scales = (asked.fine, asked.mid_scale, asked.broad, asked.threshold, asked.zone_contrast)
+        return (asked.developer, scales)
 
     @property
     def key_of_negative(self) -> Hashable:
         """Names the stations up to the density of the negative."""
         film = self.recipe.film
-        grain = (film.film_format, film.grain, film.grain_size)
+        shape = (film.grain_size, film.grain_softness, film.grain_evenness)
+        grain = (film.film_format, film.grain, shape)
         return (self.key_of_exposure, self.recipe.development, grain)
 
     # Enlarger and Paper -------------------------------------------------------------------
@@ -170,13 +231,17 @@ class LightPath:
         return self.paper_curve.density(log_exposure)
 
     def print_curve(self, levels: int) -> Curve:
-        """Output number 0 to levels - 1 over density of the negative.
+        """Output number 0 to levels - 1 over density of the negative; for 256 whole numbers, so
+        finely that the nearest point serves.
 
         Paper white becomes full scale and the paper's black becomes 0 (black point
         compensation, ISO 18619), encoded with the sRGB curve.
         """
-        density = np.linspace(0.0, 4.0, 4097)
+        density = np.linspace(0.0, 4.0, 16385 if levels == 256 else 4097)
         reflectance = 10.0 ** -self.print_density(density)
         black = 10.0**-self.paper.net_density
         shown = encode_srgb(np.clip((reflectance - black) / (1.0 - black), 0.0, 1.0))
-        return Curve((shown * (levels - 1)).astype(np.float32), 0.0, 4.0)
+        numbers = shown * (levels - 1)
+        if levels == 256:
+            return Curve((numbers + 0.5).astype(np.uint8), 0.0, 4.0)
+        return Curve(numbers.astype(np.float32), 0.0, 4.0)

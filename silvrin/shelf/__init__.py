@@ -1,19 +1,24 @@
-"""The shelf: stocks, lens filters and papers as data files, and their loader."""
+"""The shelf: stocks, lens filters, lights and papers as data files, and what a library adds."""
 
 import json
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from functools import lru_cache
 from importlib.resources import files
-from typing import Any
+from typing import Any, TypeVar
 
-import numpy as np
-
-from ..core.film.stock import CurveShape, Stock
-from ..core.light.lens_filter import LensFilter
+from ..core.film.stock import Stock
+from ..core.light.lens_filter import ANY_HUE, LensFilter, hue_filter
+from ..core.light.shelf_light import ShelfLight
 from ..core.light_path import LightPath
 from ..core.paper.paper import Paper
 from ..core.recipe import Recipe
-from ..core.spectra.grid import WAVELENGTHS, Spectrum, extend
+from ..core.spectra.illuminants import light
 from ..errors import BadRecipe
+from .items import FilterItem, Item, LightItem, StockItem
+
+BY_TEMPERATURE = "by-temperature"
+Thing = TypeVar("Thing")
 
 
 def _read(name: str) -> list[dict[str, Any]]:
@@ -21,60 +26,108 @@ def _read(name: str) -> list[dict[str, Any]]:
     return list(json.loads(text)[name])
 
 
-def _sensitivity(table: dict[str, Any]) -> Spectrum:
-    """Relative sensitivity; nothing beyond the end of the table."""
-    values = 10.0 ** np.array(table["log10"])
-    return np.concatenate([values, np.zeros(len(WAVELENGTHS) - len(values))])
+@dataclass(frozen=True)
+class Shelf:
+    """What there is to choose from; own items lie after the shipped ones."""
 
+    stocks: Mapping[str, StockItem]
+    filters: Mapping[str, FilterItem]
+    lights: Mapping[str, LightItem]
+    papers: Mapping[str, Paper]
+    edition: int = 0  # rises whenever own items change
 
-@lru_cache(maxsize=1)
-def stocks() -> dict[str, Stock]:
-    """All film stocks by id."""
-    return {
-        row["id"]: Stock(
-            **{
-                **row,
-                "sensitivity": _sensitivity(row["sensitivity"]),
-                "curve": CurveShape(**row["curve"]),
-            }
+    @lru_cache(maxsize=256)  # noqa: B019 - shelves are few and live long
+    def _stock(self, name: str) -> Stock:
+        return self.stocks[name].made()
+
+    @lru_cache(maxsize=256)  # noqa: B019
+    def _filter(self, name: str) -> LensFilter:
+        return self.filters[name].made()
+
+    @lru_cache(maxsize=256)  # noqa: B019
+    def _light(self, name: str) -> ShelfLight:
+        return self.lights[name].made()
+
+    def __hash__(self) -> int:
+        return id(self)
+
+    def stock(self, name: str) -> Stock:
+        """A stock; raises BadRecipe when there is none of that id."""
+        _on_shelf("film.stock", self.stocks, name)
+        return self._stock(name)
+
+    def lens_filter(self, field: str, name: str, hue: float) -> LensFilter:
+        """A lens filter, or the one of any hue; raises BadRecipe when there is none of that id."""
+        if name == ANY_HUE:
+            return hue_filter(hue)
+        _on_shelf(field, self.filters, name)
+        return self._filter(name)
+
+    def light_path(self, recipe: Recipe) -> LightPath:
+        """The light path of a recipe; raises BadRecipe when it names what is not on the shelf."""
+        settings = recipe.light
+        if settings.source == BY_TEMPERATURE:
+            power = light(settings.temperature)
+        else:
+            _on_shelf("light.source", self.lights, settings.source)
+            power = self._light(settings.source).power
+        return LightPath(
+            recipe,
+            power,
+            self.lens_filter("light.lens_filter", settings.lens_filter, settings.filter_hue),
+            self.lens_filter("light.second_filter", settings.second_filter, settings.filter_hue),
+            self.stock(recipe.film.stock),
+            _on_shelf("paper.paper", self.papers, recipe.paper.paper),
+            self.edition,
         )
-        for row in _read("stocks")
-    }
+
+    def with_own(self, items: Iterable[Item], edition: int) -> "Shelf":
+        """This shelf with further items on it."""
+        stocks, filters, lights = dict(self.stocks), dict(self.filters), dict(self.lights)
+        for item in items:
+            if isinstance(item, StockItem):
+                stocks[item.id] = item
+            elif isinstance(item, FilterItem):
+                filters[item.id] = item
+            else:
+                lights[item.id] = item
+        return Shelf(stocks, filters, lights, self.papers, edition)
 
 
-@lru_cache(maxsize=1)
-def filters() -> dict[str, LensFilter]:
-    """All lens filters by id."""
-    rows = _read("filters")
-    return {
-        row["id"]: LensFilter(
-            **{k: v for k, v in row.items() if k != "spectrum"},
-            transmittance=extend(row["spectrum"]["transmittance"]),
+def _on_shelf(field: str, found: Mapping[str, Thing], name: str) -> Thing:
+    if name not in found:
+        raise BadRecipe(
+            f"{field}: {name!r} is not on the shelf; there is {', '.join(sorted(found))}."
         )
-        for row in rows
-    }
+    return found[name]
 
 
 @lru_cache(maxsize=1)
-def papers() -> dict[str, Paper]:
-    """All papers by id."""
-    return {row["id"]: Paper(**row) for row in _read("papers")}
+def shipped() -> Shelf:
+    """The shelf that comes with Silvrin."""
+    return Shelf(
+        {row["id"]: StockItem.model_validate(row) for row in _read("stocks")},
+        {row["id"]: FilterItem.model_validate(row) for row in _read("filters")},
+        {row["id"]: LightItem.model_validate(row) for row in _read("lights")},
+        {row["id"]: Paper(**row) for row in _read("papers")},
+    )
 
 
 def light_path(recipe: Recipe) -> LightPath:
-    """The light path of a recipe; raises BadRecipe when it names what is not on the shelf."""
+    """The light path of a recipe by the shelf that comes with Silvrin."""
+    return shipped().light_path(recipe)
 
-    def take(kind: str, found: dict[str, Any], name: str) -> Any:
-        if name not in found:
-            raise BadRecipe(
-                f"{kind}: {name!r} is not on the shelf; there is {', '.join(sorted(found))}."
-            )
-        return found[name]
 
-    return LightPath(
-        recipe,
-        take("light.lens_filter", filters(), recipe.light.lens_filter),
-        take("light.second_filter", filters(), recipe.light.second_filter),
-        take("film.stock", stocks(), recipe.film.stock),
-        take("paper.paper", papers(), recipe.paper.paper),
-    )
+def stocks() -> dict[str, Stock]:
+    """The stocks that come with Silvrin, by id."""
+    return {name: shipped().stock(name) for name in shipped().stocks}
+
+
+def filters() -> dict[str, LensFilter]:
+    """The lens filters that come with Silvrin, by id."""
+    return {name: shipped().lens_filter("filter", name, 0.0) for name in shipped().filters}
+
+
+def papers() -> dict[str, Paper]:
+    """The papers that come with Silvrin, by id."""
+    return dict(shipped().papers)

@@ -26,7 +26,8 @@ from ..core.picture import LinearPicture
 from ..errors import BadCapture, NotFound, SilvrinError
 from ..files.capture import Developed, read_capture
 from ..files.deliver import disk_error, whole_or_nothing
-from . import captures, rolls
+from ..shelf import Shelf, shipped
+from . import captures, rolls, shelf_items
 from .captures import Capture
 from .database import Database
 
@@ -61,6 +62,16 @@ class Library:
         self.database = Database(home / "library.sqlite")
         self._pictures: OrderedDict[str, LinearPicture] = OrderedDict()
         self._lock = threading.Lock()
+        self._shelf = shipped()
+
+    @property
+    def shelf(self) -> Shelf:
+        """The shelf with this library's own items on it."""
+        read = self.database.read
+        edition = shelf_items.edition(read)
+        if edition != self._shelf.edition:
+            self._shelf = shipped().with_own(shelf_items.own_items(read), edition)
+        return self._shelf
 
     def clear_incoming(self) -> None:
         """Remove what a crash left half received."""

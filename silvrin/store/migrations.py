@@ -74,6 +74,25 @@ STEPS: tuple[tuple[str, str], ...] = (
         ) STRICT;
         """,
     ),
+    (
+        "002 own shelf",
+        """
+        -- stocks, filters and lights that were measured or copied
+        CREATE TABLE shelf_items (
+            id TEXT PRIMARY KEY,
+            kind TEXT NOT NULL CHECK (kind IN ('stock', 'filter', 'light')),
+            document TEXT NOT NULL,           -- JSON, silvrin-shelf-1
+            made_at TEXT NOT NULL
+        ) STRICT;
+
+        -- numbers that only rise
+        CREATE TABLE counters (
+            name TEXT PRIMARY KEY,
+            value INTEGER NOT NULL
+        ) STRICT;
+        INSERT INTO counters (name, value) VALUES ('shelf edition', 0);
+        """,
+    ),
 )
 
 

@@ -19,6 +19,7 @@ from .guard import Guard, problem
 from .jobs import Deliveries
 from .live import LiveFrame, LiveRequest, live_router
 from .resources import resources_router
+from .shelf import shelf_router
 
 STATIC = Path(__file__).parent / "static"
 
@@ -28,6 +29,7 @@ def create_app(library: Library) -> FastAPI:
     app = FastAPI(title="Silvrin", version=__version__, docs_url=None, redoc_url=None)
     darkroom = Darkroom()
     app.include_router(resources_router(library, darkroom, Deliveries(library)))
+    app.include_router(shelf_router(library))
     app.include_router(live_router(library, darkroom))
     app.add_middleware(Guard)
     _add_error_handlers(app)

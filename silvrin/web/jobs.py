@@ -7,7 +7,6 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from .. import shelf
 from ..errors import Dropped, NotFound, SilvrinError
 from ..files.deliver import Format, deliver, free_name
 from ..store import prints, rolls
@@ -89,7 +88,7 @@ class Deliveries:
             target = free_name(library.home / "delivered", stem, order.format)
             size = deliver(
                 library.picture(frame.sha256),
-                shelf.light_path(what.recipe),
+                library.shelf.light_path(what.recipe),
                 target,
                 order.format,
                 order.long_side,

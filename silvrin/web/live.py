@@ -15,17 +15,21 @@ import numpy as np
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from .. import shelf
 from ..core.enlarger.test_strip import TestStrip
+from ..core.film.curve import SPEED_DENSITY
+from ..core.film.sensitometry import exposure_at, index_of
 from ..core.film.zones import LOG10_STOP
 from ..core.light.hue_bands import stops_by_hue
 from ..core.light.lens_filter import MOST_FACTOR
 from ..core.light_path import LightPath
 from ..core.picture import LinearPicture, View
 from ..core.recipe import Recipe, explain
-from ..core.render import METER_RADIUS, Darkroom, held_zones, print_strip, spot, zone_tones
+from ..core.render import METER_RADIUS, Darkroom, held_zones, print_strip, zone_tones
+from ..core.render.breaking import BREAKS
+from ..core.render.readings import held
 from ..core.spectra.grid import WAVELENGTHS
 from ..errors import BadRecipe, SilvrinError
+from ..shelf import Shelf
 from ..store import rolls
 from ..store.library import Library
 
@@ -62,6 +66,7 @@ class LiveRequest(BaseModel):
     show: Literal["print", "colour"] = "print"
     strip: TestStrip | None = None
     held: HeldZones | None = None
+    breaking: bool = Field(False, description="Only what breaks up stands.")
     recipe: Recipe
     view: LiveView
 
@@ -74,6 +79,7 @@ class SpotState(BaseModel):
     y: int
     placed: float | None
     zone: float  # of the scene
+    negative: float  # density, base and fog included
     density: float  # of the print, above the paper base
     number: int  # output number, 0-255
     clipped: bool  # the capture is clipped there: the zone is "at least" this
@@ -90,6 +96,7 @@ class Reading(BaseModel):
     paper_black: float
     paper_white: float
     capture_clipped: float
+    breaking: float  # where noise of colour becomes noise of tone that is seen
     looks_infrared: bool  # nearly all of it has the cast of an infrared-converted camera
     hues: list[float]  # coloured share of the picture over hue, 72 of 5 degrees, largest 1
     spots: list[SpotState]
@@ -115,7 +122,14 @@ class Facts(BaseModel):
     light: Plot  # nm, relative power, largest 1
     through: Plot  # nm, light x filter, on the same scale
     sensitivity: Plot  # nm, relative, largest 1
+    filter: Plot  # nm, transmittance of all glass
     negative: Plot  # log10 H, density
+    speed_point: tuple[float, float]  # log10 H, density 0.10 above base and fog
+    base_fog: float
+    effective_speed: float  # ISO, of this development
+    contrast_index: float | None
+    grain: Plot  # density above base, 1000 × its deviation through 48 µm, in this developer
+    halation: float  # share of the exposure that the base returns
     paper: Plot  # log10 E from the speed point, density above the base
     negative_range: tuple[float, float]  # densities of Zones I and VIII
 
@@ -151,7 +165,12 @@ def facts(path: LightPath) -> Facts:
     def plot(x: np.ndarray, y: np.ndarray) -> Plot:
         return Plot(x=[round(float(v), 4) for v in x], y=[round(float(v), 4) for v in y])
 
-    zones = path.negative.density(np.array([-4.0, 3.0]) * LOG10_STOP)
+    zones = path.negative_density(np.array([-4.0, 3.0]) * LOG10_STOP)
+    base = path.negative.shape.base_fog
+    point = exposure_at(path.negative, SPEED_DENSITY)
+    index = index_of(path.negative)
+    net = np.linspace(0.0, 2.0, 21)
+    deviation = path.stock.granularity * path.developer.granularity * path.recipe.film.grain
     return Facts(
         filter_factor=path.filter_factor,
         blind=path.filter_factor >= MOST_FACTOR,
@@ -166,29 +185,41 @@ def facts(path: LightPath) -> Facts:
         light=plot(WAVELENGTHS, power),
         through=plot(WAVELENGTHS, power * path.transmittance),
         sensitivity=plot(WAVELENGTHS, path.stock.sensitivity),
-        negative=plot(log_h, path.negative.density(log_h)),
+        filter=plot(WAVELENGTHS, path.transmittance),
+        negative=plot(log_h, path.negative_density(log_h)),
+        speed_point=(round(point, 3), round(base + SPEED_DENSITY, 3)),
+        base_fog=round(base, 3),
+        effective_speed=round(path.stock.speed * 10 ** (-4.0 * LOG10_STOP - point), 1),
+        contrast_index=None if index is None else round(index, 3),
+        grain=plot(net, deviation * np.sqrt(net)),
+        halation=round(path.halation, 4),
         paper=plot(log_e, path.paper_curve.density(log_e)),
         negative_range=(round(float(zones[0]), 3), round(float(zones[1]), 3)),
     )
 
 
-def _spots(picture: LinearPicture, path: LightPath) -> list[SpotState]:
+def _spots(
+    darkroom: Darkroom, name: str, picture: LinearPicture, path: LightPath
+) -> list[SpotState]:
     """The recipe's spots; those that lie outside this picture are left out."""
     inside = [s for s in path.recipe.film.spots if s.x < picture.width and s.y < picture.height]
     return [
         SpotState(
             **s.model_dump(),
             zone=found.zone,
+            negative=found.negative,
             density=found.density,
             number=found.number,
             clipped=found.clipped,
         )
         for s in inside
-        for found in [spot(picture, path, s.x, s.y, METER_RADIUS)]
+        for found in [darkroom.spot(name, picture, path, (s.x, s.y), METER_RADIUS)]
     ]
 
 
-def answer(darkroom: Darkroom, picture: LinearPicture, name: str, request: LiveRequest) -> bytes:
+def answer(
+    darkroom: Darkroom, picture: LinearPicture, name: str, request: LiveRequest, shelf: Shelf
+) -> bytes:
     """The message for a request."""
     path = shelf.light_path(request.recipe)
     view = View(**request.view.model_dump())
@@ -203,9 +234,11 @@ def answer(darkroom: Darkroom, picture: LinearPicture, name: str, request: LiveR
         strip = StripFacts(over=request.strip.over, values=printed.values, lie=printed.lie)
     else:
         pixels = darkroom.view(name, picture, path, view)
-        if held := request.held:
+        if zones := request.held:
             exposure = darkroom.exposure(name, picture, path, view)
-            pixels = held_zones(pixels, exposure, held.first, held.last, held.side)
+            pixels = held_zones(pixels, exposure, zones.first, zones.last, zones.side)
+        elif request.breaking:
+            pixels = held(pixels, darkroom.breaking(name, picture, path, view) > BREAKS)
     reading = darkroom.readings(name, picture, path, view)
     header = LiveFrame(
         seq=request.seq,
@@ -215,7 +248,11 @@ def answer(darkroom: Darkroom, picture: LinearPicture, name: str, request: LiveR
         channels=1 if pixels.ndim == 2 else 3,
         view=request.view,
         strip=strip,
-        reading=Reading(**vars(reading), zone_tones=zone_tones(path), spots=_spots(picture, path)),
+        reading=Reading(
+            **vars(reading),
+            zone_tones=zone_tones(path),
+            spots=_spots(darkroom, name, picture, path),
+        ),
         facts=facts(path),
     )
     text = header.model_dump_json().encode()
@@ -253,7 +290,7 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
                     request = LiveRequest.model_validate_json(text)
                     seq = request.seq
                     message = await asyncio.to_thread(
-                        answer, darkroom, picture, frame.sha256, request
+                        answer, darkroom, picture, frame.sha256, request, library.shelf
                     )
                     await socket.send_bytes(message)
                 except ValidationError as error:

@@ -8,11 +8,8 @@ from fastapi import APIRouter, Request, Response
 from fastapi.responses import FileResponse
 from pydantic import BaseModel, ConfigDict, Field
 
-from .. import shelf
-from ..core.film.placement import development_for
-from ..core.film.stock import Stock
 from ..core.recipe import Recipe
-from ..core.render import METER_RADIUS, Darkroom, spot
+from ..core.render import METER_RADIUS, Darkroom
 from ..errors import NotFound, OutsidePicture
 from ..files.deliver import thumbnail
 from ..store import prints, rolls
@@ -75,6 +72,13 @@ class SpotPlace(Input):
     recipe: Recipe
 
 
+class SmallPrint(Input):
+    """A small print to be made of a frame."""
+
+    recipe: Recipe
+    long_side: int = Field(400, ge=64, le=1200, description="Pixels.")
+
+
 class SpotReading(BaseModel):
     """What light became at a place, station by station."""
 
@@ -86,58 +90,6 @@ class SpotReading(BaseModel):
     clipped: bool  # the capture is clipped there: the zone is "at least" this
     bands: list[float]  # by how much each hue band moves it, parts of its stops
     colour: tuple[float, float, float]  # shares of red, green and blue in its light
-
-
-class DevelopmentProposal(BaseModel):
-    """The development that brings a spot to a zone."""
-
-    n: float
-    lands_on: float  # zone
-    reached: bool  # N is limited to -2 to +2
-
-
-class ShelfStock(BaseModel):
-    """A film on the shelf."""
-
-    id: str
-    name: str
-    kind: str
-    speed: int
-    sensitivity: list[float]  # 380-900 nm, 10 nm
-    granularity: float  # rms, 1000 × deviation of density at 1.0 through 48 µm
-    about: str
-
-
-class ShelfFilter(BaseModel):
-    """A lens filter on the shelf."""
-
-    id: str
-    name: str
-    colour: str
-    transmittance: list[float]  # 380-900 nm, 10 nm
-    about: str
-
-
-class ShelfPaper(BaseModel):
-    """A paper on the shelf."""
-
-    id: str
-    name: str
-    surface: str
-    about: str
-
-
-class Shelf(BaseModel):
-    """What there is to choose from."""
-
-    stocks: list[ShelfStock]
-    filters: list[ShelfFilter]
-    papers: list[ShelfPaper]
-
-
-def _stock(stock: Stock) -> ShelfStock:
-    numbers = [round(float(v), 5) for v in stock.sensitivity]
-    return ShelfStock(**{**vars(stock), "sensitivity": numbers})
 
 
 def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliveries) -> APIRouter:
@@ -203,9 +155,18 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
         else:
             shown = frame.prints[-1].id if frame.prints else None
             recipe = prints.get_print(database.read, shown).recipe if shown else Recipe()
-            pixels = darkroom.view(frame.sha256, picture, shelf.light_path(recipe), view)
+            pixels = darkroom.view(frame.sha256, picture, library.shelf.light_path(recipe), view)
         keep = {"cache-control": "private, max-age=31536000, immutable"}
         return Response(thumbnail(pixels), media_type="image/jpeg", headers=keep)
+
+    @router.post("/frames/{frame_id}/small-print", response_class=Response)
+    def small_print(frame_id: int, wanted: SmallPrint) -> Response:
+        """The frame as a small JPEG under a recipe, for the ring-around."""
+        frame = rolls.frame(database.read, frame_id)
+        picture = library.picture(frame.sha256)
+        path = library.shelf.light_path(wanted.recipe)
+        pixels = darkroom.view(frame.sha256, picture, path, picture.whole(wanted.long_side))
+        return Response(thumbnail(pixels), media_type="image/jpeg")
 
     @router.post("/frames/{frame_id}/spot")
     def read_spot(frame_id: int, place: SpotPlace) -> SpotReading:
@@ -215,13 +176,14 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
                 f"({place.x}, {place.y}) is outside the picture; "
                 f"it has {frame.width} x {frame.height} pixels, counted from 0."
             )
-        path = shelf.light_path(place.recipe)
-        found = spot(library.picture(frame.sha256), path, place.x, place.y, place.radius)
+        path = library.shelf.light_path(place.recipe)
+        picture, at = library.picture(frame.sha256), (place.x, place.y)
+        found = darkroom.spot(frame.sha256, picture, path, at, place.radius)
         return SpotReading(**vars(found))
 
     @router.post("/frames/{frame_id}/prints", status_code=201)
     def make_print(frame_id: int, new: NewPrint) -> Print:
-        shelf.light_path(new.recipe)
+        library.shelf.light_path(new.recipe)
         with database.write() as connection:
             return prints.add_print(connection, frame_id, new.name, new.recipe)
 
@@ -231,7 +193,7 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
 
     @router.post("/prints/{print_id}/changes", status_code=201)
     def change_print(print_id: int, new: NewChange) -> Print:
-        shelf.light_path(new.recipe)
+        library.shelf.light_path(new.recipe)
         with database.write() as connection:
             return prints.change_print(connection, print_id, new.base, new.recipe, new.label)
 
@@ -244,26 +206,6 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
     def redo(print_id: int, at: Base) -> Print:
         with database.write() as connection:
             return prints.redo(connection, print_id, at.base)
-
-    @router.get("/shelf")
-    def get_shelf() -> Shelf:
-        return Shelf(
-            stocks=[_stock(s) for s in shelf.stocks().values()],
-            filters=[
-                ShelfFilter(
-                    **{**vars(f), "transmittance": [round(float(v), 5) for v in f.transmittance]}
-                )
-                for f in shelf.filters().values()
-            ],
-            papers=[ShelfPaper(**vars(p)) for p in shelf.papers().values()],
-        )
-
-    @router.get("/stocks/{stock_id}/development")
-    def propose_development(stock_id: str, zone: float, target: float) -> DevelopmentProposal:
-        stock = shelf.stocks().get(stock_id)
-        if stock is None:
-            raise NotFound(f"There is no stock {stock_id!r} on the shelf.")
-        return DevelopmentProposal(**vars(development_for(stock.curve, zone, target)))
 
     @router.get("/recipe-schema")
     def recipe_schema() -> dict[str, Any]:

@@ -96,7 +96,7 @@ class ViewTest(unittest.TestCase):
         picture = LinearPicture([smooth(301, 513)], 1 / 65535)
         path = shelf.light_path(RED)
         whole = np.concatenate(list(strips(picture, path)))
-        with mock.patch.object(render, "STRIP_PIXELS", 301 * 40):
+        with mock.patch("silvrin.core.render.strips.STRIP_PIXELS", 301 * 40):
             pieces = list(strips(picture, path))
         self.assertGreater(len(pieces), 10)
         np.testing.assert_array_equal(np.concatenate(pieces), whole)
@@ -175,30 +175,31 @@ class CacheTest(unittest.TestCase):
     def test_a_change_runs_again_only_from_its_station_on(self) -> None:
         picture = LinearPicture.with_pyramid(smooth(640, 480), 1 / 65535)
         darkroom, view = Darkroom(), picture.whole(320)
-        steps = ("code", "expose", "develop", "print_out")
 
         def run(recipe: Recipe) -> list[str]:
             ran = []
-            with unittest.mock.patch.multiple(
-                render,
-                **{s: self._noting(ran, s, getattr(render, s)) for s in steps},
-            ):
+
+            def noted(kernel, *arguments):
+                ran.append(kernel.py_func.__name__)
+                return by_rows(kernel, *arguments)
+
+            by_rows = kernels.by_rows
+            with mock.patch.object(kernels, "by_rows", noted):
                 darkroom.view("p", picture, shelf.light_path(recipe), view)
-            return ran
+            return [name for name in ran if name != "reduce_size"]
 
-        self.assertEqual(run(Recipe()), list(steps))
-        self.assertEqual(run(Recipe(paper=PaperSettings(grade=4))), ["print_out"])
+        underlay = ["code_colour", "expose"]
+        exposing = ["code_colour", *underlay, "expose", "scatter"]
+        printing = ["through_curve_u8"]
+        self.assertEqual(
+            sorted(run(Recipe())), sorted([*exposing, "through_curve", "add_grain", *printing])
+        )
+        self.assertEqual(run(Recipe(paper=PaperSettings(grade=4))), printing)
         changed = Recipe(development=DevelopmentSettings(n=1))
-        self.assertEqual(run(changed), ["develop", "print_out"])
-        self.assertEqual(run(RED), ["expose", "develop", "print_out"])
-
-    @staticmethod
-    def _noting(ran, name, work):
-        def noted(*arguments):
-            ran.append(name)
-            return work(*arguments)
-
-        return noted
+        self.assertEqual(run(changed), ["through_curve", "add_grain", *printing])
+        again = run(RED)
+        self.assertNotIn("code_colour", again)
+        self.assertIn("expose", again)
 
     def test_memory_is_bounded_and_the_oldest_goes(self) -> None:
         cache = render.StationCache(limit=1000)
@@ -237,17 +238,17 @@ class ReadingTest(unittest.TestCase):
         light = np.full((60, 80, 3), round(0.18 * 65535), np.uint16)
         light[:, 40:] = 65535
         picture, path = LinearPicture([light], 1 / 65535), shelf.light_path(Recipe())
-        grey = render.spot(picture, path, 10, 10, 4)
+        grey = Darkroom().spot("p", picture, path, (10, 10), 4)
         self.assertAlmostEqual(grey.zone, 5.0, delta=0.01)
         self.assertAlmostEqual(grey.density, 0.75, delta=0.005)
         self.assertAlmostEqual(grey.negative, float(path.negative.density(0.0)), delta=0.005)
         self.assertAlmostEqual(grey.value, 4.9, delta=0.1)
         self.assertFalse(grey.clipped)
-        self.assertTrue(render.spot(picture, path, 79, 59, 4).clipped)
-        edge = render.spot(picture, path, 39, 30, 4)  # half grey, half white
+        self.assertTrue(Darkroom().spot("p", picture, path, (79, 59), 4).clipped)
+        edge = Darkroom().spot("p", picture, path, (39, 30), 4)  # half grey, half white
         self.assertTrue(5.0 < edge.zone < 5 + np.log2(1 / 0.18))
         with self.assertRaisesRegex(ValueError, "outside"):
-            render.spot(picture, path, 80, 0, 4)
+            Darkroom().spot("p", picture, path, (80, 0), 4)
 
     def test_clipped_shares(self) -> None:
         light = np.full((100, 100, 3), 3000, np.uint16)

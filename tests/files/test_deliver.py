@@ -25,7 +25,7 @@ class DeliverTest(Folder):
 
     def test_tiff_is_read_by_independent_libraries(self) -> None:
         target, shares = self.folder / "print.tif", []
-        with mock.patch("silvrin.core.render.STRIP_PIXELS", 640 * 100):
+        with mock.patch("silvrin.core.render.strips.STRIP_PIXELS", 640 * 100):
             size = deliver(self.picture, self.path, target, "tiff", progress=shares.append)
         self.assertEqual(size, (640, 431))
         self.assertEqual(shares[-1], 1.0)

@@ -115,7 +115,7 @@ class ResourceTest(WithServer):
         self.assertTrue(0 <= reading["number"] <= 255)
 
     def test_a_development_is_proposed(self) -> None:
-        url = "/api/stocks/larch-100/development?zone=9.5&target=8"
+        url = "/api/shelf/stocks/larch-100/development?zone=9.5&target=8"
         self.assertAlmostEqual(self.client.get(url).json()["n"], -1.5, delta=0.02)
         self.assertEqual(self.client.get(url.replace("larch", "oak")).status_code, 404)
 

@@ -75,7 +75,7 @@ export const api = {
   development: (stock: string, zone: number, target: number) =>
     ask<Schemas["DevelopmentProposal"]>(
       "GET",
-      `/stocks/${stock}/development?zone=${zone}&target=${target}`,
+      `/shelf/stocks/${stock}/development?zone=${zone}&target=${target}`,
     ),
   makePrint: (frame: number, name: string) =>
     ask<Print>("POST", `/frames/${frame}/prints`, { name }),

@@ -74,6 +74,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/{frame_id}/small-print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Small Print
+         * @description The frame as a small JPEG under a recipe, for the ring-around.
+         */
+        post: operations["small_print_api_frames__frame_id__small_print_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/spot": {
         parameters: {
             query?: never;
@@ -272,7 +292,88 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stocks/{stock_id}/development": {
+    "/api/shelf-schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shelf Schema
+         * @description JSON Schemas of the shelf's files, by kind.
+         */
+        get: operations["shelf_schema_api_shelf_schema_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Item
+         * @description Put an own item on the shelf; it gets an id of its own.
+         */
+        post: operations["add_item_api_shelf_items_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/items/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Item
+         * @description Change an own item.
+         */
+        put: operations["change_item_api_shelf_items__item_id__put"];
+        post?: never;
+        /** Remove Item */
+        delete: operations["remove_item_api_shelf_items__item_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/measurements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Measurement
+         * @description Read a step wedge or a spectrum; nothing is kept.
+         */
+        post: operations["read_measurement_api_shelf_measurements_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/stocks/{stock_id}/development": {
         parameters: {
             query?: never;
             header?: never;
@@ -280,7 +381,44 @@ export interface paths {
             cookie?: never;
         };
         /** Propose Development */
-        get: operations["propose_development_api_stocks__stock_id__development_get"];
+        get: operations["propose_development_api_shelf_stocks__stock_id__development_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/stocks/{stock_id}/factors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Factors */
+        get: operations["get_factors_api_shelf_stocks__stock_id__factors_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{kind}/{item_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get File
+         * @description An item as a file of open JSON.
+         */
+        get: operations["get_file_api_shelf__kind___item_id__file_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -325,6 +463,18 @@ export interface components {
              */
             green: number;
             /**
+             * Hot spot
+             * @description By how much a lens brightens the middle of an infrared capture; it is taken away.
+             * @default 0
+             */
+            hot_spot: number;
+            /**
+             * Its size
+             * @description Where the hot spot has fallen to a third, in parts of half the diagonal.
+             * @default 0.35
+             */
+            hot_spot_size: number;
+            /**
              * Infrared capture
              * @description Taken by a camera converted to infrared: its channels are weighed directly, whatever the light, the glass and the film's sensitivity are.
              * @default false
@@ -345,6 +495,32 @@ export interface components {
              * @default 1
              */
             red: number;
+        };
+        /**
+         * Curve
+         * @description Shape of a characteristic curve; slope and toe follow from the zone system at N.
+         */
+        Curve: {
+            /**
+             * Base Fog
+             * @description Density of base and fog.
+             */
+            base_fog: number;
+            /**
+             * Shoulder
+             * @description Where the shoulder bends, log10 H above Zone V.
+             */
+            shoulder: number;
+            /**
+             * Shoulder Softness
+             * @description log10 H.
+             */
+            shoulder_softness: number;
+            /**
+             * Toe
+             * @description Softness of the toe, log10 H.
+             */
+            toe: number;
         };
         /**
          * Delivery
@@ -408,11 +584,111 @@ export interface components {
          */
         DevelopmentSettings: {
             /**
+             * Brightness
+             * @description Moves the mid tones as printing time would, while both ends of the scale stay.
+             * @default 0
+             */
+            brightness: number;
+            /**
+             * Broad
+             * @description Local contrast of whole parts of the picture.
+             * @default {
+             *       "highlights": 1,
+             *       "middle": 1,
+             *       "shadows": 1,
+             *       "strength": 0
+             *     }
+             */
+            broad: components["schemas"]["LocalContrast"];
+            /**
+             * Developer
+             * @description What kind of developer the film is put in.
+             * @default general
+             * @enum {string}
+             */
+            developer: "general" | "fine-grain" | "high acutance" | "speed-increasing" | "compensating";
+            /**
+             * Fine
+             * @description Local contrast of textures.
+             * @default {
+             *       "highlights": 1,
+             *       "middle": 1,
+             *       "shadows": 1,
+             *       "strength": 0
+             *     }
+             */
+            fine: components["schemas"]["LocalContrast"];
+            /**
+             * Hold highlights
+             * @description Keeps local contrast from driving the lightest zones further up.
+             * @default 0.5
+             */
+            hold_highlights: number;
+            /**
+             * Hold shadows
+             * @description Keeps local contrast from driving the darkest zones further down.
+             * @default 0.5
+             */
+            hold_shadows: number;
+            /**
+             * Middle
+             * @description Local contrast of things.
+             * @default {
+             *       "highlights": 1,
+             *       "middle": 1,
+             *       "shadows": 1,
+             *       "strength": 0
+             *     }
+             */
+            mid_scale: components["schemas"]["LocalContrast"];
+            /**
              * Development
              * @description N+1 spreads six stops over the range of seven, N-1 fits eight into it.
              * @default 0
              */
             n: number;
+            /**
+             * Threshold
+             * @description Differences smaller than this are taken for noise and not raised.
+             * @default 0.04
+             */
+            threshold: number;
+            /**
+             * Zone contrast
+             * @description By how much differences within each zone are raised, 0 to X.
+             * @default [
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            zone_contrast: number[];
+            /**
+             * Zone lift
+             * @description Stops by which each zone of the scene is lifted, 0 to X.
+             * @default [
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            zone_lift: number[];
         };
         /**
          * EnlargerSettings
@@ -426,14 +702,48 @@ export interface components {
             time?: number | null;
         };
         /**
+         * Factor
+         * @description What a filter costs.
+         */
+        Factor: {
+            /** Blind */
+            blind: boolean;
+            /** Factor */
+            factor: number;
+            /** Filter */
+            filter: string;
+            /** Light */
+            light: string;
+        };
+        /**
+         * Factors
+         * @description Filter factors of a stock by lights.
+         */
+        Factors: {
+            /** Factors */
+            factors: components["schemas"]["Factor"][];
+            /** Stock */
+            stock: string;
+        };
+        /**
          * Facts
          * @description What the stations say of themselves under a recipe.
          */
         Facts: {
+            /** Base Fog */
+            base_fog: number;
             /** Blind */
             blind: boolean;
+            /** Contrast Index */
+            contrast_index: number | null;
+            /** Effective Speed */
+            effective_speed: number;
+            filter: components["schemas"]["Plot"];
             /** Filter Factor */
             filter_factor: number;
+            grain: components["schemas"]["Plot"];
+            /** Halation */
+            halation: number;
             /** Hue Stops */
             hue_stops: number[];
             light: components["schemas"]["Plot"];
@@ -447,6 +757,11 @@ export interface components {
             /** Placement */
             placement: number;
             sensitivity: components["schemas"]["Plot"];
+            /** Speed Point */
+            speed_point: [
+                number,
+                number
+            ];
             /** Standard Time */
             standard_time: number;
             /** Stock Speed */
@@ -473,11 +788,23 @@ export interface components {
              */
             film_format: "half frame" | "35 mm" | "6 × 6 cm" | "6 × 7 cm" | "4 × 5 in" | "8 × 10 in";
             /**
+             * Foliage
+             * @description How much more infrared light foliage sends than was concluded from its colour.
+             * @default 0
+             */
+            foliage: number;
+            /**
              * Grain
              * @description How much of it, beside what the stock has.
              * @default 1
              */
             grain: number;
+            /**
+             * Evenness
+             * @description Above 0 grains lie more evenly than the stock's, below they clump.
+             * @default 0
+             */
+            grain_evenness: number;
             /**
              * Grain size
              * @description How coarse, beside the stock's own.
@@ -485,11 +812,29 @@ export interface components {
              */
             grain_size: number;
             /**
+             * Softness
+             * @description How far the grains' edges run into each other.
+             * @default 0
+             */
+            grain_softness: number;
+            /**
+             * Halation
+             * @description Light returned by the film's base, beside the stock's own.
+             * @default 1
+             */
+            halation: number;
+            /**
              * Placement
              * @description Exposure given to place a metered spot on its zone.
              * @default 0
              */
             placement: number;
+            /**
+             * Sky
+             * @description How much more infrared light the open sky sends than was concluded from its colour.
+             * @default 0
+             */
+            sky: number;
             /**
              * Spots
              * @description Metered spots, by their letters.
@@ -502,6 +847,33 @@ export interface components {
              * @default larch-100
              */
             stock: string;
+        };
+        /**
+         * Fitted
+         * @description What a step wedge gives.
+         */
+        Fitted: {
+            /** Absolute */
+            absolute: boolean;
+            /** Contrast Index */
+            contrast_index: number | null;
+            curve: components["schemas"]["Line"];
+            /** Iso */
+            iso: boolean;
+            /** N */
+            n: number | null;
+            points: components["schemas"]["Line"];
+            /** Residuals */
+            residuals: number[];
+            /** Rise */
+            rise: number | null;
+            /** Rms */
+            rms: number;
+            shape: components["schemas"]["Curve"] | null;
+            /** Speed */
+            speed: number | null;
+            /** Zone V */
+            zone_v: number | null;
         };
         /**
          * Frame
@@ -600,16 +972,104 @@ export interface components {
             width: number;
         };
         /**
+         * ItemFile
+         * @description An item in a file of its own.
+         */
+        ItemFile: {
+            /**
+             * Format
+             * @default silvrin-shelf-1
+             * @constant
+             */
+            format: "silvrin-shelf-1";
+            /** Item */
+            item: {
+                [key: string]: unknown;
+            };
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "stock" | "filter" | "light";
+        };
+        /**
          * LightSettings
          * @description Light: what the film was lit by, and the glass before it.
          */
         LightSettings: {
+            /**
+             * Smoothing
+             * @description Evens out small differences of colour before they become grey; edges stay.
+             * @default 0
+             */
+            chroma_smoothing: number;
             /**
              * Factor made up for
              * @description The exposure is multiplied by the filter factor.
              * @default true
              */
             compensate: boolean;
+            /**
+             * Hue
+             * @description Of a filter of any hue: the hue that it lets through, as the angle of CIE u', v'.
+             * @default 30
+             */
+            filter_hue: number;
+            /**
+             * Turned
+             * @description By how much it is turned.
+             * @default 0
+             */
+            focus_angle: number;
+            /**
+             * Roundness
+             * @description Height of the oval beside its width.
+             * @default 1
+             */
+            focus_aspect: number;
+            /**
+             * Out of focus
+             * @description How far things outside the focus are blurred, in parts of the long side.
+             * @default 0
+             */
+            focus_blur: number;
+            /**
+             * What is sharp
+             * @description An oval about the centre, or a band through it.
+             * @default oval
+             * @enum {string}
+             */
+            focus_shape: "oval" | "band";
+            /**
+             * Sharp part
+             * @description From its centre to its edge, in parts of the long side.
+             * @default 0.25
+             */
+            focus_size: number;
+            /**
+             * Transition
+             * @description From sharp to fully blurred, in parts of the long side.
+             * @default 0.25
+             */
+            focus_transition: number;
+            /**
+             * Across
+             * @description Centre of the focus from the left.
+             * @default 0.5
+             */
+            focus_x: number;
+            /**
+             * Down
+             * @description Centre of the focus from the top.
+             * @default 0.5
+             */
+            focus_y: number;
+            /**
+             * Haze
+             * @description Below 0 the veil of the air is taken from what lies far; above, more is laid over it.
+             * @default 0
+             */
+            haze: number;
             /**
              * Hue bands
              * @description How bright each hue prints, from red round to purple.
@@ -690,6 +1150,31 @@ export interface components {
              */
             second_strength: number;
             /**
+             * Soft focus
+             * @description Share of the light that a soft lens spreads.
+             * @default 0
+             */
+            soft_focus: number;
+            /**
+             * What glows
+             * @description All light is spread, or only that of the highlights, from Zone VII.
+             * @default all
+             * @enum {string}
+             */
+            soft_on: "all" | "highlights";
+            /**
+             * Its reach
+             * @description Over how much of the long side it spreads.
+             * @default 1
+             */
+            soft_size: number;
+            /**
+             * Light
+             * @description A light from the shelf, or one by its temperature.
+             * @default by-temperature
+             */
+            source: string;
+            /**
              * Density
              * @description How thick the filter's glass is beside the real one's.
              * @default 1
@@ -701,6 +1186,16 @@ export interface components {
              * @default 5500
              */
             temperature: number;
+        };
+        /**
+         * Line
+         * @description A curve: x and y in the units its place names.
+         */
+        Line: {
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
         };
         /**
          * LiveFrame
@@ -733,6 +1228,12 @@ export interface components {
          * @description What the window wants to see.
          */
         LiveRequest: {
+            /**
+             * Breaking
+             * @description Only what breaks up stands.
+             * @default false
+             */
+            breaking: boolean;
             /** @default null */
             held: components["schemas"]["HeldZones"] | null;
             recipe: components["schemas"]["Recipe"];
@@ -765,6 +1266,73 @@ export interface components {
             top: number;
             /** Width */
             width: number;
+        };
+        /**
+         * LocalContrast
+         * @description Local contrast at one scale, and where in the scale of tones it acts.
+         */
+        LocalContrast: {
+            /**
+             * Highlights
+             * @description Its share in the highlights.
+             * @default 1
+             */
+            highlights: number;
+            /**
+             * Mid tones
+             * @description Its share in the mid tones.
+             * @default 1
+             */
+            middle: number;
+            /**
+             * Shadows
+             * @description Its share in the shadows.
+             * @default 1
+             */
+            shadows: number;
+            /**
+             * Strength
+             * @description By how much differences at this scale are raised.
+             * @default 0
+             */
+            strength: number;
+        };
+        /**
+         * Measured
+         * @description What was read from a measurement.
+         */
+        Measured: {
+            /** Notes */
+            notes: string[];
+            /** Spectrum */
+            spectrum?: {
+                [key: string]: unknown;
+            } | null;
+            wedge?: components["schemas"]["Fitted"] | null;
+        };
+        /**
+         * Measurement
+         * @description A measurement to be read: the text of a CSV or CGATS.17 file.
+         */
+        Measurement: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wedge" | "filter" | "light" | "sensitivity";
+            /**
+             * Name
+             * @default file
+             */
+            name: string;
+            /**
+             * Step
+             * @description log10 exposure between numbered steps.
+             * @default 0.15
+             */
+            step: number;
+            /** Text */
+            text: string;
         };
         /**
          * Metadata
@@ -849,24 +1417,91 @@ export interface components {
              *         "blue": 1,
              *         "exposure": 0,
              *         "green": 1,
+             *         "hot_spot": 0,
+             *         "hot_spot_size": 0.35,
              *         "infrared": false,
              *         "red": 1
              *       },
              *       "development": {
-             *         "n": 0
+             *         "brightness": 0,
+             *         "broad": {
+             *           "highlights": 1,
+             *           "middle": 1,
+             *           "shadows": 1,
+             *           "strength": 0
+             *         },
+             *         "developer": "general",
+             *         "fine": {
+             *           "highlights": 1,
+             *           "middle": 1,
+             *           "shadows": 1,
+             *           "strength": 0
+             *         },
+             *         "hold_highlights": 0.5,
+             *         "hold_shadows": 0.5,
+             *         "mid_scale": {
+             *           "highlights": 1,
+             *           "middle": 1,
+             *           "shadows": 1,
+             *           "strength": 0
+             *         },
+             *         "n": 0,
+             *         "threshold": 0.04,
+             *         "zone_contrast": [
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0
+             *         ],
+             *         "zone_lift": [
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0
+             *         ]
              *       },
              *       "enlarger": {},
              *       "film": {
              *         "film_format": "35 mm",
+             *         "foliage": 0,
              *         "grain": 1,
+             *         "grain_evenness": 0,
              *         "grain_size": 1,
+             *         "grain_softness": 0,
+             *         "halation": 1,
              *         "placement": 0,
+             *         "sky": 0,
              *         "spots": [],
              *         "stock": "larch-100"
              *       },
              *       "format": "silvrin-recipe-1",
              *       "light": {
+             *         "chroma_smoothing": 0,
              *         "compensate": true,
+             *         "filter_hue": 30,
+             *         "focus_angle": 0,
+             *         "focus_aspect": 1,
+             *         "focus_blur": 0,
+             *         "focus_shape": "oval",
+             *         "focus_size": 0.25,
+             *         "focus_transition": 0.25,
+             *         "focus_x": 0.5,
+             *         "focus_y": 0.5,
+             *         "haze": 0,
              *         "hue_bands": [
              *           {
              *             "centre": 12,
@@ -921,6 +1556,10 @@ export interface components {
              *         "lens_filter": "none",
              *         "second_filter": "none",
              *         "second_strength": 1,
+             *         "soft_focus": 0,
+             *         "soft_on": "all",
+             *         "soft_size": 1,
+             *         "source": "by-temperature",
              *         "strength": 1,
              *         "temperature": 5500
              *       },
@@ -1006,6 +1645,8 @@ export interface components {
          * @description What the meter says of the whole picture; shares are parts of 1.
          */
         Reading: {
+            /** Breaking */
+            breaking: number;
             /** Capture Clipped */
             capture_clipped: number;
             /** Exposure Histogram */
@@ -1039,6 +1680,8 @@ export interface components {
              *       "blue": 1,
              *       "exposure": 0,
              *       "green": 1,
+             *       "hot_spot": 0,
+             *       "hot_spot_size": 0.35,
              *       "infrared": false,
              *       "red": 1
              *     }
@@ -1046,7 +1689,56 @@ export interface components {
             capture: components["schemas"]["CaptureSettings"];
             /**
              * @default {
-             *       "n": 0
+             *       "brightness": 0,
+             *       "broad": {
+             *         "highlights": 1,
+             *         "middle": 1,
+             *         "shadows": 1,
+             *         "strength": 0
+             *       },
+             *       "developer": "general",
+             *       "fine": {
+             *         "highlights": 1,
+             *         "middle": 1,
+             *         "shadows": 1,
+             *         "strength": 0
+             *       },
+             *       "hold_highlights": 0.5,
+             *       "hold_shadows": 0.5,
+             *       "mid_scale": {
+             *         "highlights": 1,
+             *         "middle": 1,
+             *         "shadows": 1,
+             *         "strength": 0
+             *       },
+             *       "n": 0,
+             *       "threshold": 0.04,
+             *       "zone_contrast": [
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0
+             *       ],
+             *       "zone_lift": [
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0
+             *       ]
              *     }
              */
             development: components["schemas"]["DevelopmentSettings"];
@@ -1055,9 +1747,14 @@ export interface components {
             /**
              * @default {
              *       "film_format": "35 mm",
+             *       "foliage": 0,
              *       "grain": 1,
+             *       "grain_evenness": 0,
              *       "grain_size": 1,
+             *       "grain_softness": 0,
+             *       "halation": 1,
              *       "placement": 0,
+             *       "sky": 0,
              *       "spots": [],
              *       "stock": "larch-100"
              *     }
@@ -1071,7 +1768,18 @@ export interface components {
             format: "silvrin-recipe-1";
             /**
              * @default {
+             *       "chroma_smoothing": 0,
              *       "compensate": true,
+             *       "filter_hue": 30,
+             *       "focus_angle": 0,
+             *       "focus_aspect": 1,
+             *       "focus_blur": 0,
+             *       "focus_shape": "oval",
+             *       "focus_size": 0.25,
+             *       "focus_transition": 0.25,
+             *       "focus_x": 0.5,
+             *       "focus_y": 0.5,
+             *       "haze": 0,
              *       "hue_bands": [
              *         {
              *           "centre": 12,
@@ -1126,6 +1834,10 @@ export interface components {
              *       "lens_filter": "none",
              *       "second_filter": "none",
              *       "second_strength": 1,
+             *       "soft_focus": 0,
+             *       "soft_on": "all",
+             *       "soft_size": 1,
+             *       "source": "by-temperature",
              *       "strength": 1,
              *       "temperature": 5500
              *     }
@@ -1158,12 +1870,30 @@ export interface components {
          * @description What there is to choose from.
          */
         Shelf: {
+            /** Developers */
+            developers: components["schemas"]["ShelfDeveloper"][];
             /** Filters */
             filters: components["schemas"]["ShelfFilter"][];
+            /** Lights */
+            lights: components["schemas"]["ShelfLight"][];
             /** Papers */
             papers: components["schemas"]["ShelfPaper"][];
             /** Stocks */
             stocks: components["schemas"]["ShelfStock"][];
+        };
+        /**
+         * ShelfDeveloper
+         * @description A kind of developer.
+         */
+        ShelfDeveloper: {
+            /** About */
+            about: string;
+            /** Granularity */
+            granularity: number;
+            /** Kind */
+            kind: string;
+            /** Speed */
+            speed: number;
         };
         /**
          * ShelfFilter
@@ -1178,8 +1908,32 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Own */
+            own: boolean;
+            /** Source */
+            source: string;
             /** Transmittance */
             transmittance: number[];
+        };
+        /**
+         * ShelfLight
+         * @description A light on the shelf.
+         */
+        ShelfLight: {
+            /** About */
+            about: string;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Own */
+            own: boolean;
+            /** Power */
+            power: number[];
+            /** Source */
+            source: string;
         };
         /**
          * ShelfPaper
@@ -1202,18 +1956,47 @@ export interface components {
         ShelfStock: {
             /** About */
             about: string;
+            /** Contrast Index */
+            contrast_index: number | null;
+            curve: components["schemas"]["Line"];
+            /** Grain */
+            grain: number;
+            grain_by_density: components["schemas"]["Line"];
+            /** Grain Kind */
+            grain_kind: string;
             /** Granularity */
             granularity: number;
+            /** Halation */
+            halation: number;
             /** Id */
             id: string;
             /** Kind */
             kind: string;
             /** Name */
             name: string;
+            /** Own */
+            own: boolean;
+            /** Resolving Power */
+            resolving_power: number;
             /** Sensitivity */
             sensitivity: number[];
+            /** Source */
+            source: string;
             /** Speed */
             speed: number;
+        };
+        /**
+         * SmallPrint
+         * @description A small print to be made of a frame.
+         */
+        SmallPrint: {
+            /**
+             * Long Side
+             * @description Pixels.
+             * @default 400
+             */
+            long_side: number;
+            recipe: components["schemas"]["Recipe"];
         };
         /**
          * SpotPlace
@@ -1269,6 +2052,8 @@ export interface components {
             density: number;
             /** Letter */
             letter: string;
+            /** Negative */
+            negative: number;
             /** Number */
             number: number;
             /** Placed */
@@ -1535,6 +2320,39 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Print"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    small_print_api_frames__frame_id__small_print_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SmallPrint"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {
@@ -1947,7 +2765,159 @@ export interface operations {
             };
         };
     };
-    propose_development_api_stocks__stock_id__development_get: {
+    shelf_schema_api_shelf_schema_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
+    add_item_api_shelf_items_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemFile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemFile"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_item_api_shelf_items__item_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemFile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemFile"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    remove_item_api_shelf_items__item_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_measurement_api_shelf_measurements_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Measurement"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Measured"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    propose_development_api_shelf_stocks__stock_id__development_get: {
         parameters: {
             query: {
                 zone: number;
@@ -1968,6 +2938,69 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DevelopmentProposal"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_factors_api_shelf_stocks__stock_id__factors_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stock_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Factors"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_file_api_shelf__kind___item_id__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "stock" | "filter" | "light";
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Validation Error */

@@ -43,9 +43,12 @@ class CharacteristicCurve:
 
 
 @lru_cache(maxsize=64)
-def characteristic_curve(shape: CurveShape, n: float = 0.0) -> CharacteristicCurve:
-    """The curve of a stock developed to N + n, n from -2 to 2."""
-    low = zone_log_exposure(1.0 - SPEED_SHIFT * n)
+def characteristic_curve(
+    shape: CurveShape, n: float = 0.0, speed: float = 0.0
+) -> CharacteristicCurve:
+    """The curve of a stock developed to N + n, n from -2 to 2, by a developer that brings so many
+    stops of speed."""
+    low = zone_log_exposure(1.0 - SPEED_SHIFT * n - speed)
     high = zone_log_exposure(8.0 - n)
 
     def rises(toe: float) -> tuple[float, float]:

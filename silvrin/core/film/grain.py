@@ -6,11 +6,16 @@ aperture of 48 µm: ISO 10505), by Selwyn's law (1935): standard deviation times
 aperture's area is constant. It grows as the root of the density (Nutting 1913: density is the
 number of grains times their area; numbers fluctuate as their root).
 
+Cubic grains differ in size and clump, tabular ones lie more evenly: a part of the field, by its
+power, has twice the spread and the rest so much less that the mean stays (textbook; the shares
+are common practice, no source).
+
 The field is one tile of noise at the capture's own pixels, laid edge to edge and fixed by a seed.
 A smaller view takes the tile averaged over the areas its pixels cover, so that a preview has the
 grain of the reduced print.
 """
 
+from dataclasses import dataclass
 from functools import lru_cache
 
 import cv2
@@ -25,6 +30,10 @@ APERTURE = 48.0  # µm, diameter
 SIDE = 2048  # pixels of the tile
 SMALLEST = 64  # side to which it is reduced at most
 SEED = 1839
+CLUMP = 2.0  # × the mean spread
+CLUMPED = {"cubic": 0.25, "tabular": 0.05}  # share of the field's power in clumps
+MOST_CLUMPED = 0.45
+SOFTEST = 2.0  # × by which softness widens a grain
 
 # Long side of the picture area, mm: ISO 1007 and trade sizes, from memory
 FORMATS: dict[FilmFormat, float] = {
@@ -37,33 +46,73 @@ FORMATS: dict[FilmFormat, float] = {
 }
 
 
-def strength(granularity: float, grain: float, pitch: float) -> float:
+@dataclass(frozen=True)
+class Grain:
+    """How the grain of a view is made, in pixels of the full-size capture."""
+
+    deviation: float  # of density at 1.0 above base, a full-size pixel of white noise
+    spread: float  # of a grain
+    clumped: float  # share of the power that lies in clumps
+
+
+def clumped_share(kind: str, evenness: float) -> float:
+    """Share of the field's power in clumps, of a kind of grain made more (1) or less (-1) even."""
+    own = CLUMPED[kind]
+    if evenness >= 0:
+        return own * (1.0 - evenness)
+    return own + (MOST_CLUMPED - own) * -evenness
+
+
+def _finer(spread: float, clumped: float) -> float:
+    """Spread of what does not lie in clumps."""
+    return spread * (1.0 - CLUMP * clumped) / (1.0 - clumped)
+
+
+def strength(granularity: float, grain: float, pitch: float, clumped: float = 0.0) -> float:
     """Standard deviation of density at 1.0 above base over square pixels of this pitch, µm, of
     the white noise that reads as this rms granularity once grains of that spread, µm, blur it.
 
-    What the blur takes from a reading through the aperture is found to the first order in their
-    ratio, from the overlap of two discs.
+    What a Gaussian blur leaves of a reading through the aperture is the mean of its overlap with
+    itself, shifted as two such blurs shift it.
     """
     white = granularity / 1000.0 * np.sqrt(np.pi / 4.0) * APERTURE / pitch
-    left = 1.0 - 4.0 * grain / (np.sqrt(np.pi) * APERTURE)
+    left = (1.0 - clumped) * _left(_finer(grain, clumped)) + clumped * _left(CLUMP * grain)
     return float(white / np.sqrt(left))
 
 
-@lru_cache(maxsize=1)
-def _white() -> F32:
-    return np.random.default_rng(SEED).standard_normal((SIDE, SIDE), np.float32)
+def _left(grain: float) -> float:
+    """Share of white noise's variance that an aperture still reads after a Gaussian blur."""
+    shift = np.linspace(0.0, APERTURE, 2001)
+    part = shift / APERTURE
+    overlap = 2.0 / np.pi * (np.arccos(part) - part * np.sqrt(1.0 - part * part))
+    wide = max(2.0 * grain * grain, 1e-9)  # variance of the shift along each axis
+    weight = shift / wide * np.exp(-(shift**2) / (2.0 * wide))
+    return float(np.trapezoid(overlap * weight, shift))
+
+
+@lru_cache(maxsize=2)
+def _white(seed: int = SEED) -> F32:
+    return np.random.default_rng(seed).standard_normal((SIDE, SIDE), np.float32)
+
+
+def _blurred(noise: F32, spread: float) -> F32:
+    if spread <= 0.2:
+        return noise
+    edge = min(int(np.ceil(4 * spread)) + 1, SIDE - 1)
+    around = np.pad(noise, edge, mode="wrap")
+    soft = cv2.GaussianBlur(around, (0, 0), spread)
+    return np.asarray(soft[edge:-edge, edge:-edge], np.float32)
 
 
 @lru_cache(maxsize=4)  # up to 16 MB each
-def tile(spread: float, reduction: float) -> F32:
+def tile(spread: float, reduction: float, clumped: float = 0.0) -> F32:
     """(n, n) noise of mean power 1 a pixel at full size, blurred by grains of that spread
-    (standard deviation in full-size pixels), averaged over reduction × reduction pixels."""
-    noise = _white()
-    if spread > 0.2:
-        edge = int(np.ceil(4 * spread)) + 1
-        around = np.pad(noise, edge, mode="wrap")
-        soft = cv2.GaussianBlur(around, (0, 0), spread)
-        noise = np.asarray(soft[edge:-edge, edge:-edge], np.float32)
+    (standard deviation in full-size pixels) and, for a share of its power, by clumps of them,
+    averaged over reduction × reduction pixels."""
+    noise = _blurred(_white(), _finer(spread, clumped))
+    if clumped > 0.0:
+        clumps = _blurred(_white(SEED + 1), CLUMP * spread)
+        noise = np.float32(np.sqrt(1.0 - clumped)) * noise + np.float32(np.sqrt(clumped)) * clumps
     side = max(SMALLEST, int(SIDE / reduction))
     if side < SIDE:
         covered = min(SIDE, round(side * reduction))

@@ -1,6 +1,7 @@
 """A film stock as data."""
 
 from dataclasses import dataclass
+from typing import Literal
 
 from ..spectra.grid import Spectrum
 
@@ -27,5 +28,8 @@ class Stock:
     curve: CurveShape
     granularity: float  # rms, 1000 × deviation of density at 1.0 through 48 µm
     grain: float  # µm, standard deviation of the spot a grain makes
+    grain_kind: Literal["cubic", "tabular"]  # cubic grains differ in size and clump
+    halation: float  # share of red exposure that the base returns
+    resolving_power: int  # lines per mm, high contrast
     about: str
     source: str

@@ -13,9 +13,10 @@ from ..light.hue_bands import coloured, hue_of, shifted, stops_by_hue
 from ..light.lens_filter import filter_factor
 from ..recipe import HueBand
 from .grid import Spectrum
-from .recovery import recover
+from .recovery import beyond_red, known_kinds, recover
 
 SIZE = 65
+FINE_HUES = np.linspace(0.0, 360.0, 1441)
 
 
 @lru_cache(maxsize=1)
@@ -39,17 +40,33 @@ def grid_spectra() -> NDArray[np.float64]:
     return np.asarray(recover(3.0 * colours)[place.ravel()])
 
 
+@lru_cache(maxsize=1)
+def _grid_kinds() -> NDArray[np.float64]:
+    """(2, 65 * 65): how far every entry is known to be foliage, and open sky."""
+    return known_kinds(grid_colours())
+
+
 def chromaticity_table(
-    light: Spectrum, transmittance: Spectrum, sensitivity: Spectrum, compensate: bool
+    light: Spectrum,
+    transmittance: Spectrum,
+    sensitivity: Spectrum,
+    compensate: bool,
+    foliage: float = 0.0,
+    sky: float = 0.0,
 ) -> NDArray[np.float32]:
     """(65, 65) log2 of H per (r + g + b); rows are green, columns red.
 
     H = sum L T S R / sum L S, times the filter factor sum L S / sum L T S if `compensate`,
-    so that an unfiltered (or compensated) white of r = g = b = 1 gives H = 1.
+    so that an unfiltered (or compensated) white of r = g = b = 1 gives H = 1. `foliage` and `sky`
+    are stops that these send more beyond the red edge than their colour let conclude.
     """
     seen = light * sensitivity / (light @ sensitivity)
     factor = filter_factor(light, transmittance, sensitivity) if compensate else 1.0
-    exposure = grid_spectra() @ (seen * transmittance * factor) / 3.0
+    weights = seen * transmittance * factor / 3.0
+    exposure = grid_spectra() @ weights
+    if foliage or sky:
+        more = 2.0 ** (foliage * _grid_kinds()[0] + sky * _grid_kinds()[1])
+        exposure = exposure + (more - 1.0) * (grid_spectra() @ (weights * beyond_red()))
     table = np.log2(np.maximum(exposure, 2.0**-30)).reshape(SIZE, SIZE)
     return np.asarray(table, dtype=np.float32)
 
@@ -83,7 +100,8 @@ def with_hues(
         stops = (stops[places] * weights).sum(axis=0) + total
     if any(band.stops for band in bands):
         hue, saturation = grid_hues()
-        stops = stops + stops_by_hue(bands, hue) * coloured(saturation)
+        given = np.interp(hue, FINE_HUES, stops_by_hue(bands, FINE_HUES))
+        stops = stops + given * coloured(saturation)
     return stops.reshape(SIZE, SIZE).astype(np.float32)
 
 

@@ -86,18 +86,25 @@ def _density(
     return np.asarray(np.exp(-0.5 * distance) / np.sqrt(np.linalg.det(spread)))
 
 
-def _expected(
-    target: NDArray[np.float64],
-) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
-    """What colours (N, 3) let expect: ln R (N, 53) up to a factor before they are met exactly;
-    and beyond the red edge, as far as each is known to be foliage or sky (N, 1), its ln R/g
-    (N, 53) times that."""
-    mean, covariance = _prior()
+def _target(colours: NDArray[np.floating]) -> NDArray[np.float64]:
+    """Colours (N, 3) of one sum, in which no component is less than a thousandth."""
+    rgb = np.asarray(colours, dtype=np.float64)
+    target = np.maximum(rgb / rgb.sum(axis=1, keepdims=True), LEAST)
+    return np.asarray(target * 1.5 / target.sum(axis=1, keepdims=True))
+
+
+def _saturation(target: NDArray[np.float64]) -> NDArray[np.float64]:
+    ratios = np.log(target)
+    ratios -= ratios.mean(axis=1, keepdims=True)
+    return np.asarray(1.0 - np.exp(-(ratios**2).sum(axis=1) / SATURATED**2))
+
+
+def _kinds(target: NDArray[np.float64]) -> NDArray[np.float64]:
+    """(3, N): how probable it is that a colour is anything else, foliage, or the open sky with
+    what is grey in its light; by Bayes' rule, they sum to 1."""
+    _, covariance = _prior()
     ratios = np.log(target)
     colour = ratios[:, [0, 2]] - ratios[:, 1:2]
-    ratios -= ratios.mean(axis=1, keepdims=True)
-    saturation = 1.0 - np.exp(-(ratios**2).sum(axis=1) / SATURATED**2)
-
     responses = rgb_responses()
     contrast = responses[[0, 2]] - responses[1]
     step = _sky_step()
@@ -108,16 +115,40 @@ def _expected(
         * _density(colour, np.zeros(2), contrast @ covariance @ contrast.T),
         # whatever its density, grey is no leaf
         FOLIAGE_SHARE
-        * saturation
+        * _saturation(target)
         * _density(colour, FOLIAGE_CHROMATICITY, FOLIAGE_SPREAD + CAST**2 * cast),
         SKY_SHARE * _density(colour, SKY_POWER * step, sky_spread),
     ]
-    rest, foliage, sky = (np.stack(kinds) / np.sum(kinds, axis=0))[..., None]
+    return np.asarray(np.stack(kinds) / np.sum(kinds, axis=0))
+
+
+def known_kinds(colours: NDArray[np.floating]) -> NDArray[np.float64]:
+    """(2, N): how far linear BT.2020 colours (N, 3) are known to be foliage, and open sky with
+    what is grey in its light, 0 to 1."""
+    return _kinds(_target(colours))[1:]
+
+
+def beyond_red() -> NDArray[np.float64]:
+    """(53,) 0 where a colour tells the spectrum, 1 beyond the red edge, where it does not."""
+    return np.asarray(1.0 / (1.0 + np.exp((RED_EDGE - WAVELENGTHS) / EDGE_WIDTH)))
+
+
+def _expected(
+    target: NDArray[np.float64],
+) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
+    """What colours (N, 3) let expect: ln R (N, 53) up to a factor before they are met exactly;
+    and beyond the red edge, as far as each is known to be foliage or sky (N, 1), its ln R/g
+    (N, 53) times that."""
+    mean, _ = _prior()
+    ratios = np.log(target)
+    colour = ratios[:, [0, 2]] - ratios[:, 1:2]
+    step = _sky_step()
+    rest, foliage, sky = _kinds(target)[..., None]
 
     blue = -np.log(WAVELENGTHS / 560.0)
     air = np.clip(colour @ step / (step @ step), WARMEST, 6.0)[:, None] * blue
     leaf = FOLIAGE_SHAPES[0] + (colour - FOLIAGE_CHROMATICITY) @ FOLIAGE_SHAPES[1:]
-    natural = MEAN_SHARE * saturation[:, None] * mean
+    natural = MEAN_SHARE * _saturation(target)[:, None] * mean
     green = natural + FOLIAGE_SEEN * (leaf - natural)
     centre = rest * natural + foliage * green + sky * air
     return centre, foliage + sky, foliage * leaf + sky * air
@@ -134,8 +165,7 @@ def recover(rgb: NDArray[np.floating]) -> NDArray[np.float64]:
     total = colour.sum(axis=1, keepdims=True)
     if not np.all(total > 0):
         raise ValueError("recover: each colour needs a positive sum of its three components")
-    target = np.maximum(colour / total, LEAST)
-    target *= 1.5 / target.sum(axis=1, keepdims=True)
+    target = _target(colour)
 
     responses = rgb_responses()
     covariance = _prior()[1]
@@ -154,7 +184,7 @@ def recover(rgb: NDArray[np.floating]) -> NDArray[np.float64]:
         logs += step * np.minimum(1.0, 1.0 / np.maximum(largest, 1e-12))
         if largest.max() < 1e-5:
             break
-    edge = 1.0 / (1.0 + np.exp((RED_EDGE - WAVELENGTHS) / EDGE_WIDTH))
+    edge = beyond_red()
     body = np.maximum(logs.max(axis=1, keepdims=True) - logs, 0.0)
     logs += edge * (1.0 - known) * BODY * body
     logs += edge * (beyond + known * (np.log(target[:, 1:2]) - logs))

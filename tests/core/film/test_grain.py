@@ -8,6 +8,7 @@ from silvrin.core.film.grain import APERTURE
 from silvrin.core.picture import LinearPicture, View
 from silvrin.core.recipe import FilmSettings, Recipe
 from silvrin.core.render import Darkroom, strips, with_grain
+from silvrin.core.underlay import Grid
 
 WIDE = 12_000  # pixels over 36 mm: 3 µm each
 
@@ -15,9 +16,8 @@ WIDE = 12_000  # pixels over 36 mm: 3 µm each
 def negative(stock: str, density: float, **film: object) -> np.ndarray:
     """An evenly exposed negative at that density above base, 3 µm a pixel."""
     path = shelf.light_path(Recipe(film=FilmSettings(stock=stock, **film)))
-    picture = LinearPicture([np.zeros((8, WIDE, 3), np.uint16)], 1.0)
     even = np.full((1500, 1500), path.stock.curve.base_fog + density, np.float32)
-    return with_grain(even, path, picture, View(0, 0, 1500, 1500, 1500, 1500))
+    return with_grain(even, path, Grid(0, 0, 1.0, 1.0, 0, WIDE, 8))
 
 
 def through(densities: np.ndarray, aperture: float) -> float:

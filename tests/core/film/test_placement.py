@@ -8,7 +8,7 @@ from silvrin.core.film.placement import development_for
 from silvrin.core.film.zones import zone_log_exposure
 from silvrin.core.picture import LinearPicture
 from silvrin.core.recipe import FilmSettings, MeteredSpot, Recipe
-from silvrin.core.render import spot
+from silvrin.core.render import Darkroom
 
 
 class PlacementTest(unittest.TestCase):
@@ -16,17 +16,20 @@ class PlacementTest(unittest.TestCase):
         light = np.full((30, 30, 3), 900, np.uint16)
         light[:, 15:] = 30000
         picture = LinearPicture([light], 1 / 65535)
-        metered = spot(picture, shelf.light_path(Recipe()), 5, 5, 4)
+        room = Darkroom()
+        metered = room.spot("p", picture, shelf.light_path(Recipe()), (5, 5), 4)
         for zone in (1, 3, 5.5, 8):
             film = FilmSettings(
                 placement=zone - metered.zone,
                 spots=(MeteredSpot(letter="A", x=5, y=5, placed=zone),),
             )
             path = shelf.light_path(Recipe(film=film))
-            self.assertAlmostEqual(spot(picture, path, 5, 5, 4).zone, zone, delta=0.01)
+            found = room.spot("p", picture, path, (5, 5), 4).zone
+            self.assertAlmostEqual(found, zone, delta=0.01)
             # the other falls as many stops above as the light is apart
             apart = np.log2(30000 / 900)
-            self.assertAlmostEqual(spot(picture, path, 25, 5, 4).zone, zone + apart, delta=0.01)
+            other = room.spot("p", picture, path, (25, 5), 4).zone
+            self.assertAlmostEqual(other, zone + apart, delta=0.01)
 
     def test_spots_are_only_read(self) -> None:
         film = FilmSettings(spots=(MeteredSpot(letter="A", x=1, y=2),))

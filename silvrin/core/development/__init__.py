@@ -1,0 +1,1 @@
+"""Development: developers, local contrast, zone lift and contrast, brightness."""

@@ -1,0 +1,117 @@
+"""Local contrast at three scales, zone lift and zone contrast, as maps of the whole picture.
+
+At each scale the exposure (in stops) is parted into what is smooth about it, without crossing
+edges (`guided`), and the difference from it; the differences are raised. Both are lines in the
+place's own exposure with smooth coefficients, and so is their sum: density gains
+
+    p · h + q  (local and zone contrast)  and  lift(zone)  (zone lift),
+
+in stops, times the slope that the characteristic curve has there. Where differences are smaller
+than the threshold they are taken for noise and not raised (as a Wiener filter would).
+"""
+
+from dataclasses import dataclass
+from functools import partial
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.interpolate import PchipInterpolator
+
+from .. import kernels
+from ..film.curve import CharacteristicCurve
+from ..film.zones import LOG10_STOP
+from ..guided import guided
+from ..light.focus import blurred
+from ..recipe import DevelopmentSettings, LocalContrast
+
+F32 = NDArray[np.float32]
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Scale:
+    """A scale: its window in parts of the long side, and the difference in stops above which it is
+    an edge rather than a texture."""
+
+    radius: float
+    edge: float
+    by: int  # how much smaller its maps are made
+
+
+FINE, MIDDLE, BROAD = Scale(0.002, 0.3, 1), Scale(0.014, 0.4, 2), Scale(0.06, 0.5, 8)
+ZONES = np.linspace(-3.0, 13.0, 257)
+FINELY = np.linspace(-3.0, 13.0, 2049)
+LEAST_SLOPE = 0.35  # of the steepest: where the curve is flat, differences are still raised
+
+
+def is_plain(settings: DevelopmentSettings) -> bool:
+    """Whether nothing local is asked for."""
+    scales = (settings.fine, settings.mid_scale, settings.broad)
+    return not (
+        any(s.strength for s in scales) or any(settings.zone_lift) or any(settings.zone_contrast)
+    )
+
+
+def _step(z: Floats | F32, start: float, stop: float) -> Floats:
+    x = np.clip((np.asarray(z, np.float64) - start) / (stop - start), 0.0, 1.0)
+    return np.asarray(x * x * (3.0 - 2.0 * x))
+
+
+def by_tone(contrast: LocalContrast, zone: Floats | F32) -> Floats:
+    """How strongly local contrast acts on zones, by its shares of shadows and highlights."""
+    shadows, highlights = 1.0 - _step(zone, 2.0, 4.5), _step(zone, 5.5, 8.0)
+    middle = 1.0 - shadows - highlights
+    return np.asarray(
+        contrast.strength
+        * (contrast.shadows * shadows + contrast.middle * middle + contrast.highlights * highlights)
+    )
+
+
+def _over_zones(handles: tuple[float, ...]) -> Floats:
+    """Values at ZONES of a smooth line through the handles at Zones 0 to X, held beyond."""
+    if not any(handles):
+        return np.zeros_like(ZONES)
+    line = PchipInterpolator(np.arange(11.0), np.array(handles))
+    return np.asarray(line(np.clip(ZONES, 0.0, 10.0)))
+
+
+def local_maps(exposure: F32, settings: DevelopmentSettings, edge: float, edge_reach: float) -> F32:
+    """(4, H, W) maps p, q, and a, b (the smooth exposure of the middle scale is a · h + b), of an
+    exposure in log2 H (H, W). `edge` is the developer's edge effect, over so many pixels."""
+    maps = np.zeros((4, *exposure.shape), np.float32)
+    lines = {
+        MIDDLE: by_tone(settings.mid_scale, ZONES) + _over_zones(settings.zone_contrast),
+        BROAD: by_tone(settings.broad, ZONES),
+        FINE: by_tone(settings.fine, ZONES),
+    }
+    asked = [scale for scale, line in lines.items() if line.any() or scale is MIDDLE]
+
+    def parted(scale: Scale) -> tuple[F32, F32, F32]:
+        radius = max(1, round(scale.radius * max(exposure.shape)))
+        return guided(exposure, exposure, radius, scale.edge**2, scale.by)
+
+    parts = kernels.at_once(*(partial(parted, scale) for scale in asked))
+    maps[2], maps[3] = parts[0][:2]
+    zone = maps[2] * exposure + maps[3] + np.float32(5.0)
+    threshold = np.float32(settings.threshold**2 + 1e-8)
+    for scale, part in zip(asked, parts, strict=True):
+        line = lines[scale].astype(np.float32)
+        if line.any():
+            kernels.by_rows(kernels.add_scale, len(exposure), zone, *part, line, threshold, maps)
+    if edge:
+        share = np.float32(edge * min(1.0, edge_reach))
+        maps[0] += share
+        maps[1] -= share * blurred(exposure, max(edge_reach, 0.6))
+    return maps
+
+
+def local_lines(settings: DevelopmentSettings, curve: CharacteristicCurve) -> F32:
+    """(3, 2049) over Zones -3 to 13: density for a stop more of local contrast, for a stop less,
+    and the density that zone lift gives."""
+    log_exposure = (ZONES - 5.0) * LOG10_STOP
+    slope = np.gradient(curve.density(log_exposure), ZONES)
+    slope = np.maximum(slope, LEAST_SLOPE * slope.max())
+    up = slope * (1.0 - settings.hold_highlights * _step(ZONES, 6.0, 9.0))
+    down = slope * (1.0 - settings.hold_shadows * (1.0 - _step(ZONES, 1.0, 4.0)))
+    lines = (up, down, slope * _over_zones(settings.zone_lift))
+    return np.stack([np.interp(FINELY, ZONES, line) for line in lines]).astype(np.float32)

@@ -1,0 +1,26 @@
+"""Pixels through the light path: live views, cached between stations; full size in strips."""
+
+from .darkroom import Darkroom, StationCache
+from .readings import METER_RADIUS, Readings, Spot, held_zones, lightness, zone_tones
+from .stations import code, develop, expose, film_exposure, print_out, with_grain
+from .strips import PrintedStrip, print_strip, strips
+
+__all__ = [
+    "METER_RADIUS",
+    "Darkroom",
+    "PrintedStrip",
+    "Readings",
+    "Spot",
+    "StationCache",
+    "code",
+    "develop",
+    "expose",
+    "film_exposure",
+    "held_zones",
+    "lightness",
+    "print_out",
+    "print_strip",
+    "strips",
+    "with_grain",
+    "zone_tones",
+]

@@ -1,0 +1,168 @@
+"""What the meter says: of the whole picture, and of a spot."""
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .. import kernels
+from ..film.zones import LOG10_STOP
+from ..light.hue_bands import coloured, hue_of, shares
+from ..light_path import F32, LightPath
+from ..picture import LinearPicture
+from ..spectra.chromaticity import SIZE, grid_hues
+from ..underlay import Grid
+from .breaking import Palette
+from .stations import Under, code, developed, film_exposure, print_out
+
+READING_SIZE = 768  # long side of the whole picture that readings are taken from
+HUES = np.arange(2.5, 360.0, 5.0)
+METER_RADIUS = 4  # pixels about a spot that the meter takes in
+CLIPPED = 65500  # code from which a channel counts as at its limit
+
+
+@dataclass(frozen=True)
+class Readings:
+    """What the meter says of the whole picture; shares are parts of 1."""
+
+    scene_zones: list[float]  # (11,) by exposure of the film
+    print_values: list[float]  # (11,) by lightness of the print, L*/10
+    histogram: list[int]  # (256,) of the print's output numbers
+    exposure_histogram: list[int]  # (64,) over log2 H from -8 to +8 stops about Zone V
+    paper_black: float  # share at the paper's maximum density
+    paper_white: float  # share at the paper base
+    capture_clipped: float  # share with a channel at the capture's limit
+    breaking: float  # share where noise of colour becomes noise of tone that is seen
+    hues: list[float]  # (72,) coloured share of the picture over hue, 5 degrees each, largest 1
+    looks_infrared: bool  # nearly all of it has the cast of an infrared-converted camera
+
+
+def _coloured_hues(palette: Palette) -> NDArray[np.float64]:
+    """(72,) how much of a picture has each hue, weighed by saturation, largest 1."""
+    hue, saturation = (v[palette.green * SIZE + palette.red] for v in grid_hues())
+    found, _ = np.histogram(hue, 72, (0.0, 360.0), weights=palette.counts * saturation)
+    return np.asarray(found / max(found.max(), 1e-9))
+
+
+def readings_of(
+    exposure: F32,
+    numbers: NDArray[np.uint8],
+    clipped: NDArray[np.float64],
+    palette: Palette,
+    breaking: float,
+) -> Readings:
+    """Readings of a whole picture: its log2 H and output numbers (H, W), the share of it with a
+    clipped channel, its colours and the share of it that breaks up."""
+    hues = _coloured_hues(palette)
+    zones, exposures, histogram = (np.zeros(n, np.int64) for n in (11, 64, 256))
+    kernels.count(exposure, numbers, zones, exposures, histogram)
+    return Readings(
+        scene_zones=[float(v) for v in zones / numbers.size],
+        print_values=_print_values(histogram),
+        histogram=[int(v) for v in histogram],
+        exposure_histogram=[int(v) for v in exposures],
+        paper_black=float(histogram[0]) / numbers.size,
+        paper_white=float(histogram[255]) / numbers.size,
+        capture_clipped=float(clipped),
+        breaking=breaking,
+        hues=[float(v) for v in hues],
+        looks_infrared=bool(hues[(HUES > 290) | (HUES < 40)].sum() > 0.98 * hues.sum() > 0),
+    )
+
+
+def lightness(number: NDArray[Any]) -> NDArray[np.float64]:
+    """L* of output numbers 0-255. Sources: IEC 61966-2-1, CIE 15."""
+    v = np.asarray(number, dtype=np.float64) / 255.0
+    y = np.where(v <= 0.04045, v / 12.92, ((v + 0.055) / 1.055) ** 2.4)
+    return np.asarray(np.where(y > 216 / 24389, 116.0 * np.cbrt(y) - 16.0, y * 24389 / 27))
+
+
+PRINT_VALUE = np.rint(lightness(np.arange(256)) / 10.0).astype(int)  # of each output number
+# What is not held: near the surround's grey, or, about dark zones, in a light haze
+SUNK = (44 + 0.16 * np.arange(256)).astype(np.uint8)
+HAZED = (138 + 0.16 * np.arange(256)).astype(np.uint8)
+
+
+def _print_values(histogram: NDArray[np.integer]) -> list[float]:
+    counts = np.bincount(PRINT_VALUE, weights=histogram, minlength=11)
+    return [float(c) for c in counts / histogram.sum()]
+
+
+def held(numbers: NDArray[np.uint8], inside: NDArray[np.bool_]) -> NDArray[np.uint8]:
+    """A print (H, W) in which only a part stands and the rest sinks back."""
+    darks = inside.any() and np.median(numbers[inside][::16]) < 100
+    return np.where(inside, numbers, (HAZED if darks else SUNK)[numbers])
+
+
+def held_zones(
+    numbers: NDArray[np.uint8],
+    exposure: F32,
+    first: int,
+    last: int,
+    side: Literal["scene", "print"],
+) -> NDArray[np.uint8]:
+    """A print (H, W) in which only some zones stand: zones `first` to `last` of the scene by
+    exposure (log2 H), or of the print by its lightness."""
+    if side == "scene":
+        inside = (exposure >= first - 5.5) if first > 0 else np.ones(numbers.shape, bool)
+        if last < 10:
+            inside &= exposure < last - 4.5
+    else:
+        inside = ((first <= PRINT_VALUE) & (last >= PRINT_VALUE))[numbers]
+    return held(numbers, inside)
+
+
+@dataclass(frozen=True)
+class Spot:
+    """What light became at one place of the picture, station by station."""
+
+    zone: float  # of the scene, by the film's exposure
+    negative: float  # density, base and fog included
+    density: float  # of the print, above the paper base
+    value: float  # print value, L*/10
+    number: int  # output number, 0-255
+    clipped: bool  # a channel of the capture is at its limit: the zone is "at least" this
+    bands: list[float]  # by how much each hue band moves it
+    colour: tuple[float, float, float]  # shares of red, green and blue in its light
+
+
+def read_spot(
+    picture: LinearPicture, path: LightPath, under: Under, place: tuple[int, int], radius: int
+) -> Spot:
+    """The mean light of a square of 2 * radius + 1 pixels about a place (x, y)."""
+    x, y = place
+    left, top = max(0, x - radius), max(0, y - radius)
+    right, bottom = min(picture.width, x + radius + 1), min(picture.height, y + radius + 1)
+    light = picture.levels[0][top:bottom, left:right]
+    mean = np.rint(light.mean(axis=(0, 1))).astype(np.uint16)[None, None]
+    grid = Grid(x, y, 1.0, 1.0, 0, picture.width, picture.height)
+    exposure = film_exposure(code(mean, picture.scale), path, under, grid, 0.0)
+    negative = developed(exposure, path, under, grid)
+    number = int(print_out(negative, path)[0, 0])
+    hue, saturation = hue_of(np.maximum(mean[0, 0].astype(np.float64), 1e-6))
+    moved = shares(path.recipe.light.hue_bands, hue) * coloured(saturation)
+    return Spot(
+        zone=float(exposure[0, 0]) + 5.0,
+        negative=float(negative[0, 0]),
+        density=float(path.print_density(negative)[0, 0]),
+        value=float(lightness(np.array(number))) / 10.0,
+        number=number,
+        clipped=bool(light.max() >= CLIPPED),
+        bands=[float(v) for v in moved],
+        colour=_shares(mean[0, 0]),
+    )
+
+
+def _shares(rgb: NDArray[Any]) -> tuple[float, float, float]:
+    """Of the sum; none is less than a thousandth."""
+    colour = np.maximum(rgb.astype(np.float64), 1.0)
+    red, green, blue = np.maximum(colour / colour.sum(), 0.001)
+    return float(red), float(green), float(blue)
+
+
+def zone_tones(path: LightPath) -> list[int]:
+    """Output number (0-255) that each zone of the scene prints as, (11,)."""
+    exposures = np.arange(-5, 6) * LOG10_STOP
+    density = path.negative_density(exposures).astype(np.float32)[None]
+    return [int(v) for v in print_out(density, path)[0]]

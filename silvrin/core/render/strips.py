@@ -1,0 +1,74 @@
+"""The whole print from top to bottom, and a test strip."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from itertools import pairwise
+from typing import Any, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ...errors import Dropped
+from ..enlarger.test_strip import TestStrip, edges, lie_for
+from ..light_path import F32, LightPath
+from ..picture import LinearPicture
+from ..underlay import Grid
+from .darkroom import FILM_MARGINS, Darkroom
+from .stations import LEAST_BLUR, code, developed, film_exposure, print_out, with_grain
+
+STRIP_PIXELS = 1 << 21
+
+
+def strips(
+    picture: LinearPicture,
+    path: LightPath,
+    long_side: int | None = None,
+    bits: int = 16,
+    wanted: Callable[[], bool] = lambda: True,
+) -> Iterator[NDArray[Any]]:
+    """The finished print from top to bottom, in strips (rows, width) of uint8 or uint16.
+
+    `long_side` reduces the light before it meets the film; None is full size. Raises Dropped
+    when it is no longer wanted.
+    """
+    view = picture.whole(long_side or max(picture.width, picture.height))
+    light = picture.cut(view) if view.out_width < picture.width else picture.levels[0]
+    under = Darkroom().under("strips", picture, path)
+    whole = Grid.of(view, picture.width, picture.height)
+    blur = path.film_blur(max(picture.width, picture.height)) / whole.pitch_x
+    margin = int(np.ceil(FILM_MARGINS * blur)) if blur > LEAST_BLUR else 0
+    rows = max(16, STRIP_PIXELS // light.shape[1])
+    for top in range(0, len(light), rows):
+        if not wanted():
+            raise Dropped("the delivery was cancelled")
+        first, last = max(0, top - margin), min(len(light), top + rows + margin)
+        wide = replace(whole, first_row=first)
+        coded = code(light[first:last], picture.scale)
+        exposure = film_exposure(coded, path, under, wide, blur)
+        exposure = np.ascontiguousarray(exposure[top - first : top - first + rows])
+        grid = replace(whole, first_row=top)
+        density = developed(exposure, path, under, grid)
+        yield print_out(with_grain(density, path, grid), path, bits)
+
+
+@dataclass(frozen=True)
+class PrintedStrip:
+    """A test strip: output numbers (H, W), the strips' seconds or grades in order, and how they
+    lie."""
+
+    numbers: NDArray[np.uint8]
+    values: list[float]
+    lie: Literal["upright", "level"]
+
+
+def print_strip(density: F32, path: LightPath, strip: TestStrip) -> PrintedStrip:
+    """A negative printed under the times of a test strip, or on its grades."""
+    lie = strip.lie or lie_for(density[::8, ::8])
+    values = strip.values(path.time)
+    out = np.empty(density.shape, np.uint8)
+    bounds = edges(density.shape[1 if lie == "upright" else 0], strip.count)
+    for value, (start, stop) in zip(values, pairwise(bounds), strict=True):
+        here = path.under(value) if strip.over == "time" else path.on_grade(value)
+        part = np.s_[:, start:stop] if lie == "upright" else np.s_[start:stop]
+        out[part] = print_out(np.ascontiguousarray(density[part]), here)
+    return PrintedStrip(out, values, lie)

@@ -1,0 +1,197 @@
+"""What lies on the shelf, as open JSON: a stock, a lens filter or a light in a file of its own.
+
+Units and ranges stand in the fields. A spectrum is a table over wavelength in even steps; it is
+taken between its entries in a straight line, and beyond its ends a film sees nothing, while glass
+and light keep their last value.
+"""
+
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+
+from ..core.film.curve import characteristic_curve
+from ..core.film.stock import CurveShape, Stock
+from ..core.light.lens_filter import LensFilter
+from ..core.light.shelf_light import ShelfLight
+from ..core.recipe import ItemId, explain
+from ..core.spectra.grid import WAVELENGTHS, Spectrum
+from ..errors import BadItem
+
+FORMAT: Literal["silvrin-shelf-1"] = "silvrin-shelf-1"
+Name = Annotated[str, Field(min_length=1, max_length=60)]
+Text = Annotated[str, Field(max_length=2000)]
+Kind = Literal["stock", "filter", "light"]
+
+
+class Part(BaseModel):
+    """A part of an item."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+class Table(Part):
+    """Where the entries of a spectrum lie."""
+
+    from_nm: float = Field(ge=200, le=1200)
+    step_nm: float = Field(ge=0.5, le=50)
+
+    def on_grid(self, values: list[float], below: float | None, above: float | None) -> Spectrum:
+        """Values at the wavelengths Silvrin computes with, (53,)."""
+        at = self.from_nm + self.step_nm * np.arange(len(values))
+        return np.asarray(np.interp(WAVELENGTHS, at, values, left=below, right=above))
+
+
+class Sensitivity(Table):
+    """Sensitivity of a film to energy: log10, 0 where it is highest."""
+
+    log10: list[Annotated[float, Field(ge=-8, le=2)]] = Field(min_length=2, max_length=2000)
+
+    def spectrum(self) -> Spectrum:
+        """Relative sensitivity, largest 1."""
+        logs = self.on_grid(self.log10, -99.0, -99.0)
+        values = np.where(logs > -90.0, 10.0**logs, 0.0)
+        return np.asarray(values / max(values.max(), 1e-12))
+
+
+class Transmittance(Table):
+    """What a filter lets through, parts of 1."""
+
+    transmittance: list[Annotated[float, Field(ge=0, le=1)]] = Field(min_length=2, max_length=2000)
+
+
+class Power(Table):
+    """Spectral power of a light, in any unit."""
+
+    power: list[Annotated[float, Field(ge=0, le=1e9)]] = Field(min_length=2, max_length=2000)
+
+    @model_validator(mode="after")
+    def _not_dark(self) -> "Power":
+        if not any(self.power):
+            raise ValueError("a light needs power at some wavelength")
+        return self
+
+
+class Curve(Part):
+    """Shape of a characteristic curve; slope and toe follow from the zone system at N."""
+
+    base_fog: float = Field(ge=0, le=1.5, description="Density of base and fog.")
+    toe: float = Field(ge=0.03, le=0.6, description="Softness of the toe, log10 H.")
+    shoulder: float = Field(
+        ge=1.0, le=6, description="Where the shoulder bends, log10 H above Zone V."
+    )
+    shoulder_softness: float = Field(ge=0.05, le=1.0, description="log10 H.")
+
+    @model_validator(mode="after")
+    def _rises(self) -> "Curve":
+        curve = characteristic_curve(CurveShape(**self.model_dump()))
+        density = curve.density(np.linspace(-6.0, 5.0, 500))
+        if np.diff(density).min() < -1e-6:
+            raise ValueError(
+                "with this toe and shoulder density would fall with exposure; "
+                "make the shoulder's softness smaller or put the shoulder further up"
+            )
+        return self
+
+
+class StockItem(Part):
+    """A film."""
+
+    id: ItemId
+    name: Name
+    kind: Name = Field(description="For instance panchromatic.")
+    speed: int = Field(ge=1, le=25600, description="ISO speed.")
+    sensitivity: Sensitivity
+    curve: Curve
+    granularity: float = Field(
+        ge=1, le=100, description="rms, 1000 × deviation of density at 1.0 through 48 µm."
+    )
+    grain: float = Field(ge=0.2, le=12, description="µm, spread of the spot a grain makes.")
+    grain_kind: Literal["cubic", "tabular"]
+    halation: float = Field(ge=0, le=0.5, description="Share of red light the base returns.")
+    resolving_power: int = Field(ge=10, le=1000, description="Lines per mm, high contrast.")
+    about: Text = ""
+    source: Text = ""
+
+    def made(self) -> Stock:
+        """The stock as the light path wants it."""
+        plain = self.model_dump(exclude={"sensitivity", "curve"})
+        curve = CurveShape(**self.curve.model_dump())
+        return Stock(**plain, sensitivity=self.sensitivity.spectrum(), curve=curve)
+
+
+class FilterItem(Part):
+    """A lens filter."""
+
+    id: ItemId
+    name: Name
+    colour: Name
+    spectrum: Transmittance
+    about: Text = ""
+    source: Text = ""
+
+    def made(self) -> LensFilter:
+        """The filter as the light path wants it."""
+        values = self.spectrum.on_grid(self.spectrum.transmittance, None, None)
+        return LensFilter(**self.model_dump(exclude={"spectrum"}), transmittance=values)
+
+
+class LightItem(Part):
+    """A light."""
+
+    id: ItemId
+    name: Name
+    kind: Name
+    spectrum: Power
+    about: Text = ""
+    source: Text = ""
+
+    def made(self) -> ShelfLight:
+        """The light as the light path wants it."""
+        values = self.spectrum.on_grid(self.spectrum.power, None, None)
+        if not values.any():
+            raise BadItem(f"{self.name}: the light has no power between 380 and 900 nm.")
+        return ShelfLight(
+            **self.model_dump(exclude={"spectrum"}), power=np.asarray(values / values.max())
+        )
+
+
+Item = StockItem | FilterItem | LightItem
+KINDS: dict[Kind, type[Item]] = {"stock": StockItem, "filter": FilterItem, "light": LightItem}
+
+
+class ItemFile(BaseModel):
+    """An item in a file of its own."""
+
+    model_config = ConfigDict(extra="forbid", json_schema_extra={"$id": FORMAT})
+    format: Literal["silvrin-shelf-1"] = FORMAT
+    kind: Kind
+    item: dict[str, Any]
+
+    def read(self) -> Item:
+        """The item; raises BadItem naming each field that does not hold."""
+        try:
+            item = KINDS[self.kind].model_validate(self.item)
+        except ValidationError as error:
+            raise BadItem(f"{self.kind}: {'; '.join(explain(error))}.") from error
+        item.made()
+        return item
+
+
+def kind_of(item: Item) -> Kind:
+    """What an item is."""
+    return next(kind for kind, model in KINDS.items() if isinstance(item, model))
+
+
+def read_item(text: str | bytes, name: str = "file") -> Item:
+    """An item from the JSON text of its file; raises BadItem naming what does not hold."""
+    try:
+        return ItemFile.model_validate_json(text).read()
+    except ValidationError as error:
+        raise BadItem(f"{name}: {'; '.join(explain(error))}.") from error
+
+
+def item_text(item: Item) -> str:
+    """The JSON text of an item's file; `read_item` reads it back."""
+    file = ItemFile(kind=kind_of(item), item=item.model_dump())
+    return file.model_dump_json(indent=2) + "\n"

@@ -1,0 +1,81 @@
+"""Own items of the shelf."""
+
+import re
+import sqlite3
+
+from ..errors import NotFound, SilvrinError
+from ..shelf.items import Item, item_text, kind_of, read_item
+from .database import now
+
+
+def own_items(connection: sqlite3.Connection) -> list[Item]:
+    """All of them, oldest first."""
+    rows = connection.execute("SELECT id, document FROM shelf_items ORDER BY made_at, id")
+    return [read_item(row["document"], f"stored item {row['id']}") for row in rows]
+
+
+def edition(connection: sqlite3.Connection) -> int:
+    """A number that rises with every change of own items."""
+    row = connection.execute("SELECT value FROM counters WHERE name = 'shelf edition'").fetchone()
+    return int(row["value"])
+
+
+def add_item(connection: sqlite3.Connection, item: Item, taken: set[str]) -> Item:
+    """Keep an item under an id of its own, made from its name; `taken` are the shipped ones."""
+    stem = re.sub(r"[^a-z0-9]+", "-", item.name.lower()).strip("-")[:50] or "item"
+    used = taken | {row["id"] for row in connection.execute("SELECT id FROM shelf_items")}
+    number, name = 2, f"own-{stem}"
+    while name in used:
+        name, number = f"own-{stem}-{number}", number + 1
+    kept = item.model_copy(update={"id": name})
+    connection.execute(
+        """
+        INSERT INTO shelf_items (id, kind, document, made_at)
+        VALUES (:id, :kind, :document, :at)
+        """,
+        {"id": name, "kind": kind_of(kept), "document": item_text(kept), "at": now()},
+    )
+    _rise(connection)
+    return kept
+
+
+def change_item(connection: sqlite3.Connection, item: Item) -> Item:
+    """Put an item in the place of the one with its id; raises NotFound."""
+    found = connection.execute(
+        "UPDATE shelf_items SET document = :document WHERE id = :id AND kind = :kind",
+        {"id": item.id, "kind": kind_of(item), "document": item_text(item)},
+    )
+    if not found.rowcount:
+        raise NotFound(f"There is no own {kind_of(item)} {item.id!r}; shipped ones can be copied.")
+    _rise(connection)
+    return item
+
+
+def remove_item(connection: sqlite3.Connection, item_id: str) -> None:
+    """Take an item off the shelf; raises NotFound, and SilvrinError while a print uses it."""
+    users = connection.execute(
+        """
+        SELECT count(*) AS prints, min(p.name) AS first
+        FROM prints p JOIN changes c ON c.id = p.head
+        WHERE :id IN (
+            json_extract(c.recipe, '$.film.stock'),
+            json_extract(c.recipe, '$.light.source'),
+            json_extract(c.recipe, '$.light.lens_filter'),
+            json_extract(c.recipe, '$.light.second_filter')
+        )
+        """,
+        {"id": item_id},
+    ).fetchone()
+    if users["prints"]:
+        raise SilvrinError(
+            f"{users['prints']} prints use it, {users['first']!r} among them; "
+            "choose something else for them first. It stays on the shelf."
+        )
+    found = connection.execute("DELETE FROM shelf_items WHERE id = :id", {"id": item_id})
+    if not found.rowcount:
+        raise NotFound(f"There is no own item {item_id!r}; shipped ones stay on the shelf.")
+    _rise(connection)
+
+
+def _rise(connection: sqlite3.Connection) -> None:
+    connection.execute("UPDATE counters SET value = value + 1 WHERE name = 'shelf edition'")
