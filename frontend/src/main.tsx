@@ -5,6 +5,7 @@ import { Route, Switch } from "wouter";
 import { BenchPage } from "./bench/BenchPage";
 import { Notices } from "./parts/Notice";
 import { SheetPage } from "./sheet/SheetPage";
+import { ShelfPage } from "./shelf/ShelfPage";
 import "./styles.css";
 
 const queries = new QueryClient({
@@ -20,6 +21,9 @@ if (root) {
           <Switch>
             <Route path="/print/:id">
               {({ id }) => <BenchPage key={id} printId={Number(id)} />}
+            </Route>
+            <Route path="/shelf">
+              <ShelfPage />
             </Route>
             <Route path="/roll/:id">{({ id }) => <SheetPage rollId={Number(id)} />}</Route>
             <Route>

@@ -19,7 +19,16 @@ export type TestStrip = Schemas["TestStrip"];
 export type HeldZones = Schemas["HeldZones"];
 export type StripFacts = Schemas["StripFacts"];
 export type HueBand = Schemas["HueBand"];
+export type LocalContrast = Schemas["LocalContrast"];
 export type Curve = Schemas["Plot"];
+export type ShelfStock = Schemas["ShelfStock"];
+export type ShelfFilter = Schemas["ShelfFilter"];
+export type ShelfLight = Schemas["ShelfLight"];
+export type Factors = Schemas["Factors"];
+export type Measured = Schemas["Measured"];
+export type Measurement = Schemas["Measurement"];
+export type ItemFile = Schemas["ItemFile"];
+export type ItemKind = ItemFile["kind"];
 
 /** An error the server explained (RFC 9457), or the lack of a server. */
 export class Problem extends Error {
@@ -61,7 +70,24 @@ async function ask<T>(method: string, path: string, body?: unknown): Promise<T> 
     throw SILENT;
   }
   if (!response.ok) throw problemFrom(await response.text(), response.status);
-  return response.json();
+  return response.status === 204 ? (null as T) : response.json();
+}
+
+/** A small print of a frame under a recipe, as a picture's address; it must be revoked. */
+export async function smallPrint(
+  frame: number,
+  recipe: Recipe,
+  longSide: number,
+  signal: AbortSignal,
+): Promise<string> {
+  const response = await fetch(`/api/frames/${frame}/small-print`, {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify({ recipe, long_side: longSide }),
+    signal,
+  });
+  if (!response.ok) throw problemFrom(await response.text(), response.status);
+  return URL.createObjectURL(await response.blob());
 }
 
 export const api = {
@@ -85,6 +111,12 @@ export const api = {
   undo: (id: number, base: number) => ask<Print>("POST", `/prints/${id}/undo`, { base }),
   redo: (id: number, base: number) => ask<Print>("POST", `/prints/${id}/redo`, { base }),
   shelf: () => ask<Shelf>("GET", "/shelf"),
+  factors: (stock: string) => ask<Factors>("GET", `/shelf/stocks/${stock}/factors`),
+  item: (kind: ItemKind, id: string) => ask<ItemFile>("GET", `/shelf/${kind}/${id}/file`),
+  addItem: (file: ItemFile) => ask<ItemFile>("POST", "/shelf/items", file),
+  changeItem: (id: string, file: ItemFile) => ask<ItemFile>("PUT", `/shelf/items/${id}`, file),
+  removeItem: (id: string) => ask<null>("DELETE", `/shelf/items/${id}`),
+  measure: (given: Measurement) => ask<Measured>("POST", "/shelf/measurements", given),
   recipeSchema: () => ask<RecipeSchema>("GET", "/recipe-schema"),
   deliver: (print: number, order: DeliveryOrder) =>
     ask<Delivery>("POST", `/prints/${print}/deliveries`, order),

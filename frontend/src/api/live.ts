@@ -18,6 +18,8 @@ export interface Wanted {
   show: "print" | "colour";
   strip: TestStrip | null;
   held: HeldZones | null;
+  /** Only what breaks up stands. */
+  breaking: boolean;
 }
 
 const MEASURE = "input to picture";

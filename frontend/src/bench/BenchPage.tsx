@@ -17,13 +17,16 @@ import { Header } from "../parts/Header";
 import { useNotice } from "../parts/Notice";
 import { type StationName, usePrint } from "../state/usePrint";
 import { DeliverDialog } from "./DeliverDialog";
+import { FocusOverlay } from "./FocusOverlay";
 import { LightPathStrip } from "./LightPathStrip";
 import { type PictureTool, PictureView, type Surround } from "./PictureView";
-import { type LightPart, Tray } from "./trays";
+import { RingAround } from "./RingAround";
+import { type Handles, type Parts, Tray } from "./trays/tray";
 import { useHuePull } from "./useHuePull";
 import { useSpot } from "./useSpot";
 import { useSpots } from "./useSpots";
 import type { Point, Zoom } from "./views";
+import { ZoneHandles } from "./ZoneHandles";
 import { ZoneStaff } from "./ZoneStaff";
 
 /** Loads what the Bench needs, and says so when it cannot. */
@@ -82,7 +85,15 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const spot = useSpot(frame.id, recipe, point);
   const [metering, setMetering] = useState(false);
   const [pulling, setPulling] = useState(false);
-  const [part, setPart] = useState<LightPart>("glass");
+  const [part, setParts] = useState<Parts>({
+    light: "glass",
+    film: "stock",
+    development: "negative",
+  });
+  const setPart = (next: Partial<Parts>) => setParts((now) => ({ ...now, ...next }));
+  const [handles, setHandles] = useState<Handles>("zone_lift");
+  const [breaking, setBreaking] = useState(false);
+  const [ring, setRing] = useState(false);
   const hues = useHuePull(recipe, spot, change);
   const [picking, setPicking] = useState(false);
   const picker: PictureTool = {
@@ -109,7 +120,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
     }
     setStrip(null);
   };
-  const pulls = pulling && station === "light" && part === "hues";
+  const pulls = pulling && station === "light" && part.light === "hues";
   const tool = picking && station === "capture" ? picker : pulls ? hues : null;
   const spots = useSpots(recipe, header?.reading ?? null, change, tell);
   const keys = useRef({ spots, placement: 0 });
@@ -119,6 +130,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const onHeader = useCallback((next: LiveFrame) => startTransition(() => setHeader(next)), []);
 
   useEffect(() => {
+    if (ring) return; // its keys are its own
     const down = (event: KeyboardEvent) => {
       const key = event.key.toLowerCase();
       if ((event.ctrlKey || event.metaKey) && key === "z") {
@@ -132,7 +144,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
       if (key === "m" && !event.repeat) setMetering((on) => !on);
       if (key === "h" && !event.repeat) {
         setStation("light");
-        setPart("hues");
+        setParts((now) => ({ ...now, light: "hues" }));
         setPulling((on) => !on);
       }
       if (key === "escape") {
@@ -147,6 +159,8 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
       if (spotNow && /^\d$/.test(key)) now.put(spotNow, under, Number(key));
       if (spotNow && key === "delete" && !event.defaultPrevented) now.remove(spotNow.letter);
       if (key === "c" && !event.repeat) setShow("colour");
+      if (key === "p" && !event.repeat) setZoom((now) => (now === "reading" ? "fit" : "reading"));
+      if (key === "r" && !event.repeat) setRing(true);
       if (key === "+") setZoom("full");
       if (key === "-") setZoom("fit");
     };
@@ -160,7 +174,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
       window.removeEventListener("keyup", up);
       window.removeEventListener("blur", away);
     };
-  }, [undo, redo]);
+  }, [undo, redo, ring]);
 
   return (
     <div className="flex h-full flex-col">
@@ -201,9 +215,17 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
             <Button
               hint="+ −"
               pressed={zoom === "full"}
-              onClick={() => setZoom(zoom === "fit" ? "full" : "fit")}
+              onClick={() => setZoom(zoom === "full" ? "fit" : "full")}
             >
               100 %
+            </Button>
+            <Button
+              hint="P"
+              pressed={zoom === "reading"}
+              title="As large as a print of 40 cm is at reading distance: here grain is judged"
+              onClick={() => setZoom(zoom === "reading" ? "fit" : "reading")}
+            >
+              40 cm
             </Button>
             <Button go onClick={() => setDelivering(true)}>
               Deliver
@@ -255,6 +277,10 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
           onPart={setPart}
           picking={picking}
           onPicking={setPicking}
+          handles={handles}
+          onHandles={setHandles}
+          onBreaking={setBreaking}
+          onRing={() => setRing(true)}
           strip={laid}
           laid={header?.strip ?? null}
           onStrip={setStrip}
@@ -272,6 +298,17 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               tool={tool}
               strip={laid}
               held={held}
+              breaking={breaking}
+              overlay={
+                station === "light" &&
+                part.light === "air" &&
+                show === "print" &&
+                (recipe.light.focus_blur ?? 0) > 0
+                  ? (at) => (
+                      <FocusOverlay at={at} frame={frame} light={recipe.light} change={change} />
+                    )
+                  : undefined
+              }
               onTaken={take}
               onZoom={setZoom}
               onPoint={setPoint}
@@ -280,6 +317,9 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               onProblem={tell}
             />
           </div>
+          {station === "development" && part.development === "zones" && (
+            <ZoneHandles recipe={recipe} handles={handles} change={change} />
+          )}
           <ZoneStaff
             reading={header?.reading ?? null}
             spot={spot}
@@ -292,6 +332,23 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
           />
         </div>
       </div>
+      {ring && (
+        <RingAround
+          frame={frame}
+          recipe={recipe}
+          schema={schema}
+          shelf={shelf}
+          facts={header?.facts ?? null}
+          station={station}
+          onTake={(changes, label) => {
+            setRing(false);
+            changes.forEach(([of, values], i) => {
+              change(of, values, i === changes.length - 1 ? label : undefined);
+            });
+          }}
+          onClose={() => setRing(false)}
+        />
+      )}
       <DeliverDialog
         printId={print.id}
         frame={frame}

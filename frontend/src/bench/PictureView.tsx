@@ -1,8 +1,17 @@
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import {
+  type ReactNode,
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import type {
   Frame,
   HeldZones,
   LiveFrame,
+  LiveView,
   Problem,
   Recipe,
   StripFacts,
@@ -32,12 +41,24 @@ interface PictureViewProps {
   strip: TestStrip | null;
   /** Zones that stand in the picture while the rest sinks back. */
   held: HeldZones | null;
+  /** Only what breaks up stands. */
+  breaking: boolean;
+  /** What lies over the picture, given where it stands (CSS pixels) and its scale. */
+  overlay?: (at: Placed) => ReactNode;
   onTaken: (laid: StripFacts, value: number) => void;
   /** The place of the capture under the pointer, null when it is not on the picture. */
   onPoint: (point: Point | null) => void;
   onHeader: (header: LiveFrame) => void;
   onConnected: (yes: boolean) => void;
   onProblem: (problem: Problem) => void;
+}
+
+/** Where the whole capture stands in the window, in CSS pixels. */
+export interface Placed {
+  left: number;
+  top: number;
+  /** CSS pixels a pixel of the capture. */
+  scale: number;
 }
 
 /** What dragging or clicking on the picture does instead of zooming. */
@@ -64,6 +85,8 @@ export function PictureView(props: PictureViewProps) {
     tool,
     strip,
     held,
+    breaking,
+    overlay,
     onTaken,
     onZoom,
     onPoint,
@@ -136,8 +159,8 @@ export function PictureView(props: PictureViewProps) {
 
   useEffect(() => {
     place();
-    if (view) socket.current?.want({ recipe, view, show, strip, held });
-  }, [recipe, view, show, strip, held, place]);
+    if (view) socket.current?.want({ recipe, view, show, strip, held, breaking });
+  }, [recipe, view, show, strip, held, breaking, place]);
 
   const toCapture = (event: React.PointerEvent): Point => {
     const box = holder.current?.getBoundingClientRect();
@@ -170,7 +193,7 @@ export function PictureView(props: PictureViewProps) {
           ? tool.cursor
           : metering
             ? "crosshair"
-            : zoom === "full"
+            : zoom !== "fit"
               ? drag.current
                 ? "grabbing"
                 : "grab"
@@ -194,8 +217,8 @@ export function PictureView(props: PictureViewProps) {
           if (now.moved) tool.move(-dy / PIXELS_A_STOP);
           return;
         }
-        if (zoom !== "full" || !now.moved) return;
-        const ratio = window.devicePixelRatio;
+        if (zoom === "fit" || !now.moved) return;
+        const ratio = window.devicePixelRatio * (view.width / view.out_width);
         setCentre({
           x: Math.min(
             Math.max(now.centre.x - dx * ratio, view.width / 2),
@@ -252,6 +275,7 @@ export function PictureView(props: PictureViewProps) {
             </button>
           );
         })}
+      {overlay && view && area && <Overlay view={view} area={area} draw={overlay} />}
       {strip && laid && view && area && (
         <StripLabels laid={laid} at={placeOf(view, view, area)} onTaken={onTaken} />
       )}
@@ -260,6 +284,23 @@ export function PictureView(props: PictureViewProps) {
       )}
     </main>
   );
+}
+
+interface OverlayProps {
+  view: LiveView;
+  area: Size;
+  draw: (at: Placed) => ReactNode;
+}
+
+function Overlay({ view, area, draw: lay }: OverlayProps) {
+  const ratio = window.devicePixelRatio;
+  const at = placeOf(view, view, area);
+  const scale = view.out_width / view.width / ratio;
+  return lay({
+    left: MARGIN + at.left / ratio - view.left * scale,
+    top: MARGIN + at.top / ratio - view.top * scale,
+    scale,
+  });
 }
 
 interface StripLabelsProps {

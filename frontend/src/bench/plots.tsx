@@ -59,6 +59,31 @@ export const LightPlot = memo(function LightPlot({ facts, small }: StationPlot) 
   );
 });
 
+/** Light, what glass passes, and their product. */
+export const LightAndGlassPlot = memo(function LightAndGlassPlot({ facts }: StationPlot) {
+  return (
+    <Plot
+      label="Spectral power of the light, transmittance of the glass, and their product"
+      x={NM}
+      y={{ from: 0, to: 1.05, ticks: [0, 0.5, 1], label: "relative" }}
+      height={112}
+      lines={[
+        { curve: facts.light, quiet: true },
+        { curve: facts.through, fill: "spectrum" },
+        { curve: facts.filter, dashed: true },
+      ]}
+    >
+      {(x, y) => (
+        <g fontSize="10" fill="#adadad">
+          <text x={x(880)} y={y(0.93)} textAnchor="end">
+            dashed: glass · dotted: light
+          </text>
+        </g>
+      )}
+    </Plot>
+  );
+});
+
 export const FilmPlot = memo(function FilmPlot({ facts, small }: StationPlot) {
   const log = {
     x: facts.sensitivity.x,
@@ -76,8 +101,41 @@ export const FilmPlot = memo(function FilmPlot({ facts, small }: StationPlot) {
   );
 });
 
-export const DevelopmentPlot = memo(function DevelopmentPlot({ facts, small }: StationPlot) {
+export const GrainPlot = memo(function GrainPlot({ facts }: StationPlot) {
+  const most = Math.max(...facts.grain.y, 20);
+  const top = Math.ceil(most / 10) * 10;
+  return (
+    <Plot
+      label="Granularity against density"
+      x={{ from: 0, to: 2, ticks: [0, 0.5, 1, 1.5, 2], label: "density above base and fog" }}
+      y={{ from: 0, to: top, ticks: [0, top / 2, top], label: "rms granularity" }}
+      lines={[{ curve: facts.grain }]}
+    >
+      {(x, y) => {
+        const at = facts.grain.y[10] ?? 0;
+        return (
+          <g>
+            <circle cx={x(1)} cy={y(at)} r={3} fill="#e6e6e6" />
+            <text x={x(1) + 7} y={y(at) + 12} fontSize="10.5" fill="#adadad">
+              {at.toFixed(1)} at 1.0
+            </text>
+          </g>
+        );
+      }}
+    </Plot>
+  );
+});
+
+const SIGNED = (v: number) => String(v).replace("-", "−");
+
+export const DevelopmentPlot = memo(function DevelopmentPlot({
+  facts,
+  reading,
+  small,
+}: StationPlot) {
   const [low, high] = facts.negative_range;
+  const [speedAt, speedD] = facts.speed_point;
+  const index = facts.contrast_index;
   return (
     <Plot
       {...(small ? CARD : {})}
@@ -88,32 +146,87 @@ export const DevelopmentPlot = memo(function DevelopmentPlot({ facts, small }: S
         to: 2.1,
         ticks: [-2, -1, 0, 1, 2],
         label: "log exposure from Zone V",
-        text: (v) => String(v).replace("-", "−"),
+        text: SIGNED,
       }}
       y={{ from: 0, to: 2.4, ticks: [0, 1, 2], label: "density" }}
       lines={[{ curve: facts.negative }]}
     >
-      {(x, y) =>
-        [
-          [-4 * STOP, low, "I"],
-          [3 * STOP, high, "VIII"],
-        ].map(([h, d, name]) => (
-          <g key={name}>
-            <circle cx={x(Number(h))} cy={y(Number(d))} r={small ? 2 : 3} fill="#e6e6e6" />
-            {!small && (
-              <text
-                x={x(Number(h)) - 6}
-                y={y(Number(d)) - 6}
-                textAnchor="end"
-                fontSize="10.5"
-                fill="#adadad"
-              >
-                {name} · {Number(d).toFixed(2)}
+      {(x, y) => (
+        <g>
+          {!small && (
+            <>
+              <line
+                x1={x(-2.1)}
+                x2={x(2.1)}
+                y1={y(facts.base_fog)}
+                y2={y(facts.base_fog)}
+                stroke="#5a5a5a"
+                strokeDasharray="2 3"
+              />
+              <line
+                x1={x(speedAt)}
+                x2={x(speedAt)}
+                y1={y(0)}
+                y2={y(speedD)}
+                stroke="#7a7a7a"
+                strokeDasharray="2 3"
+              />
+              <text x={x(speedAt) + 4} y={y(0) - 4} fontSize="10" fill="#adadad">
+                speed point
               </text>
-            )}
-          </g>
-        ))
-      }
+              {index != null && (
+                <text x={x(-2.0)} y={y(2.15)} fontSize="10.5" fill="#adadad">
+                  contrast index {index.toFixed(2)}
+                </text>
+              )}
+            </>
+          )}
+          {[
+            [-4 * STOP, low, "I"],
+            [3 * STOP, high, "VIII"],
+          ].map(([h, d, name]) => (
+            <g key={name}>
+              <circle cx={x(Number(h))} cy={y(Number(d))} r={small ? 2 : 3} fill="#e6e6e6" />
+              {!small && (
+                <text
+                  x={x(Number(h)) - 6}
+                  y={y(Number(d)) - 6}
+                  textAnchor="end"
+                  fontSize="10.5"
+                  fill="#adadad"
+                >
+                  {name} · {Number(d).toFixed(2)}
+                </text>
+              )}
+            </g>
+          ))}
+          {reading.spots.map((spot) => {
+            const h = Math.min(Math.max((spot.zone - 5) * STOP, -2.1), 2.1);
+            return (
+              <g key={spot.letter}>
+                <circle
+                  cx={x(h)}
+                  cy={y(Math.min(spot.negative, 2.4))}
+                  r={small ? 2.5 : 3.5}
+                  fill="#171717"
+                  stroke="#e8a24a"
+                  vectorEffect="non-scaling-stroke"
+                />
+                {!small && (
+                  <text
+                    x={x(h) + 6}
+                    y={y(Math.min(spot.negative, 2.4)) + 4}
+                    fontSize="10.5"
+                    fill="#e8a24a"
+                  >
+                    {spot.letter}
+                  </text>
+                )}
+              </g>
+            );
+          })}
+        </g>
+      )}
     </Plot>
   );
 });

@@ -39,9 +39,10 @@ export const STATIONS: Station[] = [
     plot: LightPlot,
     says: (recipe, shelf) => {
       const { temperature = 0, lens_filter = "none", second_filter = "none" } = recipe.light;
+      const lamp = shelf.lights.find((l) => l.id === recipe.light.source)?.name;
       const glass = [lens_filter, second_filter].filter((id) => id !== "none");
       const names = glass.map((id) => named(shelf.filters, id)).join(" + ");
-      return `${Math.round(temperature)} K · ${names || "no filter"}`;
+      return `${lamp ?? `${Math.round(temperature)} K`} · ${names || "no filter"}`;
     },
   },
   {
@@ -61,7 +62,9 @@ export const STATIONS: Station[] = [
     plot: DevelopmentPlot,
     says: (recipe, _, facts) =>
       facts
-        ? `${development(recipe.development.n ?? 0)} · ${facts.negative_range.map((d) => d.toFixed(2)).join(" to ")} D`
+        ? `${development(recipe.development.n ?? 0)}${
+            recipe.development.developer === "general" ? "" : ` · ${recipe.development.developer}`
+          } · ${facts.negative_range.map((d) => d.toFixed(2)).join(" to ")} D`
         : development(recipe.development.n ?? 0),
   },
   {

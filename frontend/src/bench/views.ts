@@ -1,6 +1,9 @@
 import type { LiveView } from "../api/client";
 
-export type Zoom = "fit" | "full";
+/** Fitted; at 100 %; or as a print of 40 cm is seen at reading distance. */
+export type Zoom = "fit" | "full" | "reading";
+
+const READING = (40 / 2.54) * 96; // CSS pixels, 96 to the inch, of the long side of such a print
 
 export interface Size {
   width: number;
@@ -25,15 +28,17 @@ export function viewOf(capture: Size, window: Size, zoom: Zoom, centre: Point): 
       out_height: Math.max(1, Math.round(capture.height * scale)),
     };
   }
-  const width = Math.min(capture.width, Math.floor(window.width));
-  const height = Math.min(capture.height, Math.floor(window.height));
+  const long = Math.max(capture.width, capture.height);
+  const scale = zoom === "full" ? 1 : Math.min(1, (READING * devicePixelRatio) / long);
+  const width = Math.min(capture.width, Math.floor(window.width / scale));
+  const height = Math.min(capture.height, Math.floor(window.height / scale));
   return {
     left: Math.round(Math.min(Math.max(centre.x - width / 2, 0), capture.width - width)),
     top: Math.round(Math.min(Math.max(centre.y - height / 2, 0), capture.height - height)),
     width,
     height,
-    out_width: width,
-    out_height: height,
+    out_width: Math.max(1, Math.round(width * scale)),
+    out_height: Math.max(1, Math.round(height * scale)),
   };
 }
 

@@ -8,7 +8,10 @@ export function Header({ children, actions }: { children: ReactNode; actions: Re
         Silvrin
       </Link>
       <div className="flex min-w-0 items-center gap-4 text-soft">{children}</div>
-      <div className="ml-auto flex items-center gap-1.5">{actions}</div>
+      <Link href="/shelf" className="ml-auto text-[12.5px] text-soft hover:text-ink">
+        Shelf
+      </Link>
+      <div className="flex items-center gap-1.5">{actions}</div>
     </header>
   );
 }

@@ -13,6 +13,8 @@ export interface Axis {
 export interface Line {
   curve: Curve;
   quiet?: boolean;
+  dashed?: boolean;
+  colour?: string;
   fill?: "spectrum" | "grey";
 }
 
@@ -104,9 +106,9 @@ export function Plot(props: PlotProps) {
             <path
               d={d}
               fill="none"
-              stroke={line.quiet ? "#7a7a7a" : "#dcdcdc"}
+              stroke={line.colour ?? (line.quiet ? "#7a7a7a" : "#dcdcdc")}
               strokeWidth={line.quiet ? 1 : 1.4}
-              strokeDasharray={line.quiet ? "2 3" : undefined}
+              strokeDasharray={line.quiet ? "2 3" : line.dashed ? "6 3" : undefined}
               vectorEffect="non-scaling-stroke"
             />
           </g>

@@ -3,6 +3,14 @@ import { useCallback, useEffect, useReducer, useRef } from "react";
 import { api, type Print, Problem, type Recipe } from "../api/client";
 
 export type StationName = Exclude<keyof Recipe, "format">;
+export const STATION_NAMES: StationName[] = [
+  "capture",
+  "light",
+  "film",
+  "development",
+  "enlarger",
+  "paper",
+];
 
 /** Changes of one setting that follow each other faster than this (held keys) are kept as one. */
 const SETTLED_MS = 300;

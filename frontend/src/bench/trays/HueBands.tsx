@@ -1,10 +1,10 @@
 import { useRef, useState } from "react";
-import { type Facts, fieldOf, fieldOfKind, type HueBand, type Reading } from "../api/client";
-import { Button } from "../parts/Button";
-import { hueColour } from "../parts/hue";
-import { Slider } from "../parts/Slider";
-import { HUE_NAMES, signed } from "../wording/format";
-import type { TrayProps } from "./trays";
+import { type Facts, fieldOf, fieldOfKind, type HueBand, type Reading } from "../../api/client";
+import { Button } from "../../parts/Button";
+import { hueColour } from "../../parts/hue";
+import { Slider } from "../../parts/Slider";
+import { HUE_NAMES, signed } from "../../wording/format";
+import type { TrayProps } from "./tray";
 
 const SIDE = 196;
 const MIDDLE = SIDE / 2;

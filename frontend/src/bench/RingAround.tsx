@@ -1,0 +1,249 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import {
+  type Facts,
+  type Frame,
+  type Recipe,
+  type RecipeSchema,
+  type Shelf,
+  smallPrint,
+} from "../api/client";
+import { Button } from "../parts/Button";
+import { useNotice } from "../parts/Notice";
+import type { StationName } from "../state/usePrint";
+import { type Axis, axes, BEGIN, type Choice, shown, taken } from "./ring";
+
+interface RingProps {
+  frame: Frame;
+  recipe: Recipe;
+  schema: RecipeSchema;
+  shelf: Shelf;
+  facts: Facts | null;
+  station: StationName;
+  onTake: (changes: [StationName, Record<string, unknown>][], label: string) => void;
+  onClose: () => void;
+}
+
+interface Cell {
+  key: string;
+  across: Choice;
+  down: Choice | null;
+  recipe: Recipe;
+}
+
+const AT_ONCE = 3;
+const GAP = 10;
+const CAPTION = 20;
+
+/** Small prints of the user's own picture, each differing in one or two things. */
+export function RingAround(props: RingProps) {
+  const { frame, recipe, schema, shelf, facts, station, onTake, onClose } = props;
+  // what it varies is fixed while it is open
+  const [all] = useState(() => axes(recipe, schema, shelf, facts));
+  const [across, setAcross] = useState(BEGIN[station][0]);
+  const [down, setDown] = useState<string | null>(BEGIN[station][1]);
+  const grid = useRef<HTMLDivElement>(null);
+  const [area, setArea] = useState<{ width: number; height: number } | null>(null);
+  const [chosen, setChosen] = useState(0);
+
+  const columns = axisOf(all, across);
+  const rows = down ? axisOf(all, down) : null;
+  const { cells, wide } = useMemo(() => {
+    const top = columns ? shown(columns, rows !== null) : [];
+    const side = rows ? shown(rows, true) : [null];
+    const made: Cell[] = side.flatMap((d) =>
+      top.map((a) => ({
+        key: `${a.text}|${d?.text ?? ""}`,
+        across: a,
+        down: d,
+        recipe: taken(recipe, [a, d]),
+      })),
+    );
+    return { cells: made, wide: rows ? top.length : 0 };
+  }, [columns, rows, recipe]);
+
+  useEffect(() => {
+    const now = cells.findIndex((c) => c.across.now && (c.down?.now ?? true));
+    setChosen(Math.max(now, 0));
+  }, [cells]);
+
+  useEffect(() => {
+    const element = grid.current;
+    if (!element) return;
+    const measure = () => setArea({ width: element.clientWidth, height: element.clientHeight });
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+
+  const fit = area && fitted(area, frame.width / frame.height, cells.length, wide);
+  const pictures = useSmallPrints(frame.id, cells, fit?.long ?? null, chosen);
+
+  const take = (cell: Cell | undefined) => {
+    if (!cell) return;
+    const choices = [cell.across, cell.down].filter((c) => c !== null);
+    onTake(
+      choices.map((c) => [c.station, c.values]),
+      `Ring-around: ${choices.map((c) => c.text).join(", ")}`,
+    );
+  };
+  useEffect(() => {
+    const down = (event: KeyboardEvent) => {
+      if (event.target instanceof HTMLSelectElement && event.key !== "Escape") return;
+      const a = fit?.columns ?? 1;
+      const step = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -a, ArrowDown: a }[event.key];
+      if (step) {
+        event.preventDefault();
+        setChosen((now) => (now + step >= 0 && now + step < cells.length ? now + step : now));
+      }
+      if (event.key === "Enter" && !(event.target instanceof HTMLButtonElement))
+        take(cells[chosen]);
+      if (event.key === "Escape") onClose();
+    };
+    window.addEventListener("keydown", down);
+    return () => window.removeEventListener("keydown", down);
+  });
+
+  const done = cells.filter((c) => pictures[c.key]).length;
+  const select = (
+    value: string | null,
+    set: (id: string) => void,
+    label: string,
+    none: boolean,
+  ) => (
+    <label className="flex items-center gap-2 text-[12.5px] text-soft">
+      {label}
+      <select
+        value={value ?? ""}
+        onChange={(event) => set(event.target.value)}
+        className="w-44 rounded-[3px] border border-transparent bg-well px-1.5 py-[3px] text-ink hover:border-lift"
+      >
+        {none && <option value="">nothing else</option>}
+        {all.map((axis) => (
+          <option key={axis.id} value={axis.id}>
+            {axis.title}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  return (
+    <section aria-label="Ring-around" className="fixed inset-0 z-40 flex flex-col bg-surround">
+      <header className="flex h-11 shrink-0 items-center gap-4 border-b border-black bg-panel px-3.5">
+        <h1 className="text-head font-semibold">Ring-around</h1>
+        {select(across, setAcross, "Across", false)}
+        {select(down, (id) => setDown(id || null), "down", true)}
+        <p role="status" className="text-note text-soft">
+          {done < cells.length
+            ? `${done} of ${cells.length} prints`
+            : "Arrow keys walk it, Enter takes one, Esc leaves."}
+        </p>
+        <div className="ml-auto flex gap-1.5">
+          <Button onClick={onClose} hint="Esc">
+            Leave
+          </Button>
+          <Button go onClick={() => take(cells[chosen])}>
+            Take
+          </Button>
+        </div>
+      </header>
+      <div ref={grid} className="grid min-h-0 flex-1 place-content-center overflow-auto p-3">
+        {fit && (
+          <div
+            role="listbox"
+            aria-label="Prints"
+            className="grid"
+            style={{ gridTemplateColumns: `repeat(${fit.columns}, ${fit.width}px)`, gap: GAP }}
+          >
+            {cells.map((cell, i) => (
+              <button
+                key={cell.key}
+                type="button"
+                role="option"
+                aria-selected={i === chosen}
+                aria-label={[cell.across.text, cell.down?.text].filter(Boolean).join(", ")}
+                onClick={() => (i === chosen ? take(cell) : setChosen(i))}
+                className={`text-left outline-offset-2 ${i === chosen ? "outline-2 outline-amber" : ""}`}
+              >
+                <div className="bg-[#333]" style={{ width: fit.width, height: fit.height }}>
+                  {pictures[cell.key] && (
+                    <img src={pictures[cell.key]} alt="" className="size-full" draggable={false} />
+                  )}
+                </div>
+                <div
+                  className={`flex items-center justify-between gap-2 truncate px-0.5 text-small ${
+                    i === chosen ? "text-amber" : "text-ink"
+                  }`}
+                  style={{ height: CAPTION }}
+                >
+                  <span className="truncate">
+                    {[cell.across.text, cell.down?.text].filter(Boolean).join(" · ")}
+                  </span>
+                  {cell.across.now && (cell.down?.now ?? true) && (
+                    <span className="text-soft">as it is</span>
+                  )}
+                </div>
+              </button>
+            ))}
+          </div>
+        )}
+      </div>
+    </section>
+  );
+}
+
+const axisOf = (all: Axis[], id: string) => all.find((axis) => axis.id === id);
+
+/** The largest prints of which all fit, in so many columns (found when `wide` is 0). */
+function fitted(
+  area: { width: number; height: number },
+  ratio: number,
+  count: number,
+  wide: number,
+) {
+  const room = { width: area.width - 24, height: area.height - 24 };
+  const sized = (columns: number) => {
+    const rows = Math.ceil(count / columns);
+    const byWidth = (room.width - GAP * (columns - 1)) / columns;
+    const byHeight = ((room.height - GAP * (rows - 1)) / rows - CAPTION) * ratio;
+    const width = Math.max(72, Math.floor(Math.min(byWidth, byHeight)));
+    return { columns, width, height: Math.round(width / ratio), long: 0 };
+  };
+  const tries = wide ? [sized(wide)] : Array.from({ length: count }, (_, i) => sized(i + 1));
+  const best = tries.reduce((a, b) => (b.width > a.width ? b : a));
+  const pixels = Math.max(best.width, best.height) * window.devicePixelRatio;
+  return { ...best, long: Math.min(Math.max(Math.ceil(pixels), 64), 1200) };
+}
+
+/** Prints as they come, those about the chosen one first; the last ones stay till new ones are there. */
+function useSmallPrints(frame: number, cells: Cell[], long: number | null, chosen: number) {
+  const tell = useNotice();
+  const [pictures, setPictures] = useState<Record<string, string>>({});
+  const order = useRef(chosen);
+  order.current = chosen;
+  useEffect(() => {
+    if (!long) return;
+    const stop = new AbortController();
+    const made: string[] = [];
+    setPictures({});
+    const left = [...cells.keys()].sort(
+      (a, b) => Math.abs(a - order.current) - Math.abs(b - order.current),
+    );
+    const work = async () => {
+      for (let next = left.shift(); next !== undefined; next = left.shift()) {
+        const cell = cells[next];
+        if (!cell) continue;
+        const address = await smallPrint(frame, cell.recipe, long, stop.signal);
+        made.push(address);
+        if (!stop.signal.aborted) setPictures((now) => ({ ...now, [cell.key]: address }));
+      }
+    };
+    const workers = Array.from({ length: AT_ONCE }, work);
+    Promise.all(workers).catch((error) => !stop.signal.aborted && tell(error));
+    return () => {
+      stop.abort();
+      for (const address of made) URL.revokeObjectURL(address);
+    };
+  }, [frame, cells, long, tell]);
+  return pictures;
+}

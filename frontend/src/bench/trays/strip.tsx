@@ -1,0 +1,76 @@
+import type { TestStrip } from "../../api/client";
+import { Button } from "../../parts/Button";
+import { Segments } from "../../parts/Segments";
+import { Slider } from "../../parts/Slider";
+import { Heading } from "./parts";
+import type { TrayProps } from "./tray";
+
+export const STRIP: TestStrip = { over: "time", count: 7, by: "stops", step: 0.5, lie: null };
+export const CONTRAST_STRIP: TestStrip = { ...STRIP, over: "grade", count: 6 };
+const STEPS = [
+  { value: "1", text: "1 stop" },
+  { value: "0.5", text: "½" },
+  { value: "0.3333", text: "⅓" },
+  { value: "0.1667", text: "⅙" },
+  { value: "2s", text: "2 s" },
+] as const;
+
+/** Laying a test strip, over times or grades. */
+export function StripControls({ tray, home }: { tray: TrayProps; home: TestStrip }) {
+  const { strip, laid, onStrip } = tray;
+  const step = strip && (strip.by === "seconds" ? "2s" : String(strip.step));
+  const name = home.over === "time" ? "test strip" : "contrast strip";
+  return (
+    <>
+      <Heading>{home.over === "time" ? "Test strip" : "Contrast strip"}</Heading>
+      <div className="flex items-center gap-3">
+        <Button pressed={strip !== null} onClick={() => onStrip(strip ? null : home)}>
+          {strip ? "Put it away" : `Lay a ${name}`}
+        </Button>
+        {strip && laid && (
+          <button
+            type="button"
+            onClick={() => onStrip({ ...strip, lie: laid.lie === "upright" ? "level" : "upright" })}
+            className="text-note text-soft hover:text-ink"
+          >
+            Turn it
+          </button>
+        )}
+      </div>
+      {strip && (
+        <>
+          {home.over === "time" && (
+            <div className="mt-2">
+              <Segments
+                label="Step between strips"
+                value={step as (typeof STEPS)[number]["value"] | null}
+                onChange={(next) =>
+                  onStrip(
+                    next === "2s"
+                      ? { ...strip, by: "seconds", step: 2 }
+                      : { ...strip, by: "stops", step: Number(next) },
+                  )
+                }
+                options={STEPS}
+              />
+            </div>
+          )}
+          <Slider
+            label="Strips"
+            value={strip.count ?? home.count ?? 7}
+            min={2}
+            max={15}
+            step={1}
+            home={home.count ?? 7}
+            onPreview={(count) => onStrip({ ...strip, count: Math.round(count) })}
+            onCommit={(count) => onStrip({ ...strip, count: Math.round(count) })}
+          />
+          <p className="text-note text-soft">
+            Press a strip to take its {home.over === "time" ? "time" : "grade"}; drag from one to
+            another for what lies between.
+          </p>
+        </>
+      )}
+    </>
+  );
+}

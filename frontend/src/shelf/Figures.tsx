@@ -1,0 +1,56 @@
+import type { Thing } from "./ShelfPage";
+
+const CLASSES: [number, string][] = [
+  [7.5, "extremely fine"],
+  [10.5, "very fine"],
+  [15.5, "fine"],
+  [20.5, "medium"],
+  [30.5, "moderately coarse"],
+];
+const grainClass = (rms: number) => CLASSES.find(([most]) => rms < most)?.[1] ?? "coarse";
+
+/** What is known of a thing on the shelf. */
+export function Figures({ thing }: { thing: Thing }) {
+  const rows: [string, string][] =
+    "speed" in thing
+      ? [
+          ["Kind", thing.kind],
+          ["Speed", `ISO ${thing.speed}`],
+          ["Contrast index", thing.contrast_index?.toFixed(2) ?? "not reached"],
+          ["Granularity", `rms ${thing.granularity}, ${grainClass(thing.granularity)}`],
+          ["Grain", `${thing.grain_kind}, ${thing.grain} µm`],
+          ["Resolving power", `${thing.resolving_power} lines per mm`],
+          ["Halation", `${(thing.halation * 100).toFixed(1)} % of red light`],
+          ["Sees to", `${limit(thing.sensitivity)} nm`],
+        ]
+      : "colour" in thing
+        ? [
+            ["Colour", thing.colour],
+            ["Passes most", `${peak(thing.transmittance)} nm`],
+            ["There", `${Math.round(Math.max(...thing.transmittance) * 100)} %`],
+          ]
+        : [
+            ["Kind", thing.kind],
+            ["Strongest at", `${peak(thing.power)} nm`],
+          ];
+  return (
+    <>
+      <h2 className="text-head font-semibold">{thing.name}</h2>
+      <p className="mt-1 mb-3 text-note text-soft">{thing.about}</p>
+      <dl className="grid grid-cols-[104px_1fr] gap-y-1 text-note">
+        {rows.map(([name, value]) => (
+          <div key={name} className="contents">
+            <dt className="text-soft">{name}</dt>
+            <dd>{value}</dd>
+          </div>
+        ))}
+      </dl>
+      {thing.source && <p className="mt-4 text-small text-faint">{thing.source}</p>}
+    </>
+  );
+}
+
+const peak = (values: number[]) => 380 + 10 * values.indexOf(Math.max(...values));
+
+/** The longest wavelength at which a film has a hundredth of its best sensitivity. */
+const limit = (values: number[]) => 380 + 10 * values.findLastIndex((v) => v >= 0.01);

@@ -1,0 +1,319 @@
+import { useMutation } from "@tanstack/react-query";
+import { Dialog } from "radix-ui";
+import { useState } from "react";
+import { api, type ItemFile, type Measured, type Measurement, type Shelf } from "../api/client";
+import { Button } from "../parts/Button";
+import { Plot } from "../parts/Plot";
+import { Segments } from "../parts/Segments";
+import { development, signed } from "../wording/format";
+import { CHOSEN, minus, NM } from "./curves";
+import { Labelled } from "./ItemEditor";
+
+type What = Measurement["kind"];
+const WHATS: { value: What; text: string }[] = [
+  { value: "wedge", text: "Step wedge" },
+  { value: "sensitivity", text: "Film's sensitivity" },
+  { value: "filter", text: "Filter" },
+  { value: "light", text: "Light" },
+];
+const HELP: Record<What, string> = {
+  wedge:
+    "CSV or CGATS.17 text with a column 'density' and one of 'log_h' (log10 lx·s), 'wedge' (the tablet's density) or 'step' (its number).",
+  sensitivity: "Columns 'nm' and 'value', or 'log_sensitivity'.",
+  filter: "Columns 'nm' and 'transmittance', parts of 1 or per cent.",
+  light: "Columns 'nm' and 'power', in any unit.",
+};
+
+interface MeasureProps {
+  shelf: Shelf;
+  onDone: (file: ItemFile) => void;
+  onClose: () => void;
+}
+
+/** From readings to an own stock, filter or light: fit, residuals, figures, and onto the shelf. */
+export function Measure({ shelf, onDone, onClose }: MeasureProps) {
+  const [what, setWhat] = useState<What>("wedge");
+  const [text, setText] = useState("");
+  const [fileName, setFileName] = useState("pasted text");
+  const [step, setStep] = useState("0.15");
+  const [name, setName] = useState("");
+  const [base, setBase] = useState("larch-100");
+  const [speed, setSpeed] = useState("");
+
+  const read = useMutation({
+    mutationFn: (given: { text: string; name: string; kind: What }) =>
+      api.measure({ ...given, step: Number(step.replace(",", ".")) || 0.15 }),
+  });
+  const found = read.data;
+  const wedge = found?.wedge;
+  const again = (kind = what, content = text, from = fileName) => {
+    if (content.trim()) read.mutate({ text: content, name: from, kind });
+    else read.reset();
+  };
+  const keep = useMutation({
+    mutationFn: async () => {
+      if (what === "wedge" || what === "sensitivity") {
+        const file = await api.item("stock", base);
+        const changes =
+          what === "wedge"
+            ? { curve: wedge?.shape, speed: Math.round(Number(speed) || wedge?.speed || 100) }
+            : { sensitivity: found?.spectrum };
+        return api.addItem({
+          ...file,
+          item: { ...file.item, ...changes, name, source: `Measured: ${fileName}.` },
+        });
+      }
+      const plain = { id: "own", name, source: `Measured: ${fileName}.` };
+      const own = what === "filter" ? { colour: "measured" } : { kind: "measured" };
+      return api.addItem({
+        format: "silvrin-shelf-1",
+        kind: what,
+        item: { ...plain, ...own, spectrum: found?.spectrum },
+      });
+    },
+    onSuccess: onDone,
+  });
+  const ready =
+    name.trim() !== "" && (what === "wedge" ? wedge?.shape != null : found?.spectrum != null);
+  const error = read.error ?? keep.error;
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-[#0b0b0bb0]" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-1/2 left-1/2 flex max-h-[94vh] w-[860px] -translate-x-1/2 -translate-y-1/2 flex-col overflow-y-auto rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]"
+        >
+          <Dialog.Title className="mb-3 text-head font-semibold">Measure your own</Dialog.Title>
+          <div className="mb-3 w-[480px]">
+            <Segments
+              label="What was measured"
+              value={what}
+              onChange={(next) => {
+                setWhat(next);
+                again(next);
+              }}
+              options={WHATS}
+            />
+          </div>
+          <div className="grid grid-cols-[300px_1fr] gap-5">
+            <div className="flex flex-col gap-2">
+              <p className="text-note text-soft">{HELP[what]}</p>
+              <label className="cursor-pointer self-start rounded bg-raise px-2.5 py-1 text-[12.5px] hover:bg-lift">
+                Choose a file…
+                <input
+                  type="file"
+                  accept=".csv,.txt,.tsv,.cgats,.ti3"
+                  aria-label="Measurement file"
+                  className="sr-only"
+                  onChange={async (event) => {
+                    const chosen = event.target.files?.[0];
+                    event.target.value = "";
+                    if (!chosen) return;
+                    const content = await chosen.text();
+                    setText(content);
+                    setFileName(chosen.name);
+                    again(what, content, chosen.name);
+                  }}
+                />
+              </label>
+              <textarea
+                aria-label="Readings"
+                rows={9}
+                spellCheck={false}
+                placeholder={"step;density\n1;0,09\n2;0,10\n…"}
+                value={text}
+                onChange={(event) => setText(event.target.value)}
+                onBlur={() => again()}
+                className="w-full resize-none rounded-[3px] bg-well px-2 py-1 text-note"
+              />
+              {what === "wedge" && (
+                <label className="flex items-center gap-2 text-note text-soft">
+                  Steps lie
+                  <input
+                    aria-label="Log exposure between steps"
+                    value={step}
+                    onChange={(event) => setStep(event.target.value)}
+                    onBlur={() => again()}
+                    className="w-14 rounded-[3px] bg-well px-1.5 py-[3px] text-right text-ink"
+                  />
+                  apart in log exposure
+                </label>
+              )}
+              <Button onClick={() => again()} disabled={!text.trim()}>
+                Read it
+              </Button>
+              {error && (
+                <p role="alert" className="border-l-2 border-loss pl-3 text-note">
+                  {error.message}
+                </p>
+              )}
+              {found?.notes.map((note) => (
+                <p key={note} className="border-l-2 border-amber pl-3 text-note text-soft">
+                  {note}
+                </p>
+              ))}
+            </div>
+            <Result found={found} />
+          </div>
+          <div className="mt-4 grid grid-cols-[1fr_auto] items-end gap-4 border-t border-line pt-3">
+            <div className="flex flex-wrap items-end gap-x-5 gap-y-1.5">
+              <Labelled text="Name">
+                <input
+                  value={name}
+                  onChange={(event) => setName(event.target.value)}
+                  className="w-44 rounded-[3px] bg-well px-2 py-1"
+                />
+              </Labelled>
+              {(what === "wedge" || what === "sensitivity") && (
+                <Labelled text="All else from">
+                  <select
+                    value={base}
+                    onChange={(event) => setBase(event.target.value)}
+                    className="w-40 rounded-[3px] bg-well px-1.5 py-1"
+                  >
+                    {shelf.stocks.map((s) => (
+                      <option key={s.id} value={s.id}>
+                        {s.name}
+                      </option>
+                    ))}
+                  </select>
+                </Labelled>
+              )}
+              {what === "wedge" && wedge && !wedge.absolute && (
+                <Labelled text="Its speed">
+                  <input
+                    value={speed}
+                    placeholder="ISO"
+                    onChange={(event) => setSpeed(event.target.value)}
+                    className="w-20 rounded-[3px] bg-well px-2 py-1"
+                  />
+                </Labelled>
+              )}
+            </div>
+            <div className="flex gap-2">
+              <Dialog.Close asChild>
+                <Button>Leave</Button>
+              </Dialog.Close>
+              <Button go disabled={!ready || keep.isPending} onClick={() => keep.mutate()}>
+                Put on the shelf
+              </Button>
+            </div>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+const TENTHS = [0, 0.5, 1, 1.5, 2, 2.5, 3];
+
+function Result({ found }: { found: Measured | undefined }) {
+  if (!found) {
+    return (
+      <p className="grid place-items-center rounded bg-well text-note text-soft">
+        The curve is drawn here once readings are there.
+      </p>
+    );
+  }
+  if (found.spectrum) {
+    const { from_nm, step_nm, ...rest } = found.spectrum as Record<string, unknown>;
+    const [field = "", values] = Object.entries(rest)[0] ?? [];
+    const y = values as number[];
+    const curve = { x: y.map((_, i) => Number(from_nm) + i * Number(step_nm)), y };
+    const logs = field === "log10";
+    return (
+      <Plot
+        width={500}
+        height={300}
+        label="Spectrum as read"
+        x={NM}
+        y={
+          logs
+            ? { from: -3, to: 0.15, ticks: [-3, -2, -1, 0], label: "log sensitivity", text: minus }
+            : { from: 0, to: 1.05, ticks: [0, 0.5, 1], label: field }
+        }
+        lines={[{ curve, fill: "spectrum" }]}
+      />
+    );
+  }
+  const { wedge } = found;
+  if (!wedge) return null;
+  const first = wedge.curve.x[0] ?? 0;
+  const last = wedge.curve.x.at(-1) ?? 1;
+  const ticks = Array.from({ length: 9 }, (_, i) => Math.ceil(first) + i).filter((t) => t <= last);
+  const top = Math.max(...wedge.points.y) + 0.2;
+  const worst = Math.max(...wedge.residuals.map(Math.abs), 0.02);
+  const rows: [string, string][] = [
+    [
+      wedge.iso ? "ISO speed" : "Speed here",
+      wedge.speed
+        ? `${Math.round(wedge.speed)}${wedge.iso ? "" : ", not as ISO 6 develops"}`
+        : "exposures are relative",
+    ],
+    ["Rise over 1.30", wedge.rise == null ? "not reached" : `${wedge.rise.toFixed(2)} (ISO: 0.80)`],
+    ["Contrast index", wedge.contrast_index?.toFixed(2) ?? "not reached"],
+    ["Developed to", wedge.n == null ? "not reached" : development(Number(wedge.n.toFixed(2)))],
+    ["Residuals", `rms ${wedge.rms.toFixed(3)} D`],
+  ];
+  return (
+    <div>
+      <Plot
+        width={500}
+        height={230}
+        label="Densities as measured and the fitted curve"
+        x={{
+          from: first,
+          to: last,
+          ticks,
+          label: wedge.absolute ? "log exposure, lx·s" : "log exposure, relative",
+          text: minus,
+        }}
+        y={{ from: 0, to: top, ticks: TENTHS.filter((t) => t <= top), label: "density" }}
+        lines={[{ curve: wedge.curve, colour: CHOSEN }]}
+      >
+        {(x, y) =>
+          wedge.points.x.map((h, i) => (
+            <circle key={h} cx={x(h)} cy={y(wedge.points.y[i] ?? 0)} r={2.6} fill="#e6e6e6" />
+          ))
+        }
+      </Plot>
+      <Plot
+        width={500}
+        height={84}
+        label="Residuals: measured less fitted density"
+        x={{ from: first, to: last }}
+        y={{
+          from: -worst * 1.2,
+          to: worst * 1.2,
+          ticks: [-worst, 0, worst],
+          label: "residual",
+          text: (v) => (v === 0 ? "0" : signed(v, 2)),
+        }}
+        lines={[]}
+      >
+        {(x, y) =>
+          wedge.points.x.map((h, i) => (
+            <line
+              key={h}
+              x1={x(h)}
+              x2={x(h)}
+              y1={y(0)}
+              y2={y(wedge.residuals[i] ?? 0)}
+              stroke="#dcdcdc"
+              strokeWidth="2"
+            />
+          ))
+        }
+      </Plot>
+      <dl className="mt-2 grid grid-cols-[104px_1fr_104px_1fr] gap-y-0.5 text-note">
+        {rows.map(([name, value]) => (
+          <div key={name} className="contents">
+            <dt className="text-soft">{name}</dt>
+            <dd>{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </div>
+  );
+}

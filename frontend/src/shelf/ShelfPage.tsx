@@ -1,0 +1,272 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { Link } from "wouter";
+import {
+  api,
+  type ItemFile,
+  type ItemKind,
+  type Shelf,
+  type ShelfFilter,
+  type ShelfLight,
+  type ShelfStock,
+} from "../api/client";
+import { Glass } from "../bench/trays/parts";
+import { Button } from "../parts/Button";
+import { Header } from "../parts/Header";
+import { useNotice } from "../parts/Notice";
+import { Segments } from "../parts/Segments";
+import { BESIDE, CHOSEN } from "./curves";
+import { Figures } from "./Figures";
+import { ItemEditor } from "./ItemEditor";
+import { Measure } from "./Measure";
+import { FilterPlots, LightPlots, StockPlots } from "./Plots";
+
+export type Thing = ShelfStock | ShelfFilter | ShelfLight;
+const KINDS: { value: ItemKind; text: string }[] = [
+  { value: "stock", text: "Films" },
+  { value: "filter", text: "Filters" },
+  { value: "light", text: "Lights" },
+];
+const FIRST: Record<ItemKind, string> = { stock: "larch-100", filter: "15", light: "tungsten" };
+
+export const things = (shelf: Shelf, kind: ItemKind): Thing[] =>
+  kind === "stock" ? shelf.stocks : kind === "filter" ? shelf.filters : shelf.lights;
+const strip = (thing: Thing) =>
+  "sensitivity" in thing
+    ? thing.sensitivity
+    : "transmittance" in thing
+      ? thing.transmittance
+      : thing.power;
+const says = (thing: Thing) =>
+  "speed" in thing ? thing.kind : "colour" in thing ? thing.colour : thing.kind;
+
+/** What is on the shelf: curves and figures, overlaid to compare, and one's own. */
+export function ShelfPage() {
+  const tell = useNotice();
+  const queries = useQueryClient();
+  const shelf = useQuery({ queryKey: ["shelf"], queryFn: api.shelf });
+  const [kind, setKind] = useState<ItemKind>("stock");
+  const [looked, setLooked] = useState(FIRST);
+  const [beside, setBeside] = useState<Record<ItemKind, string[]>>({
+    stock: [],
+    filter: [],
+    light: [],
+  });
+  const [editing, setEditing] = useState<{ file: ItemFile; own: string | null } | null>(null);
+  const [measuring, setMeasuring] = useState(false);
+  const picker = useRef<HTMLInputElement>(null);
+
+  useEffect(() => {
+    if (shelf.error) tell(shelf.error);
+  }, [shelf.error, tell]);
+
+  const refresh = async (id?: string) => {
+    await queries.invalidateQueries({ queryKey: ["shelf"] });
+    if (id) setLooked((now) => ({ ...now, [kind]: id }));
+  };
+  const put = useMutation({
+    mutationFn: (file: ItemFile) => api.addItem(file),
+    onSuccess: async (file) => {
+      setKind(file.kind);
+      await queries.invalidateQueries({ queryKey: ["shelf"] });
+      setLooked((now) => ({ ...now, [file.kind]: String(file.item.id) }));
+    },
+    onError: tell,
+  });
+  const remove = useMutation({
+    mutationFn: (id: string) => api.removeItem(id),
+    onSuccess: async () => {
+      setLooked((now) => ({ ...now, [kind]: FIRST[kind] }));
+      await refresh();
+    },
+    onError: tell,
+  });
+  const readFile = async (file: File) => {
+    let content: unknown;
+    try {
+      content = JSON.parse(await file.text());
+    } catch {
+      tell(new Error(`${file.name} is not JSON; a shelf file of Silvrin is wanted.`));
+      return;
+    }
+    put.mutate(content as ItemFile);
+  };
+
+  if (!shelf.data) {
+    return <p className="grid h-full place-items-center text-soft">Looking at the shelf…</p>;
+  }
+  const all = things(shelf.data, kind);
+  const one = all.find((t) => t.id === looked[kind]) ?? all[0];
+  if (!one) return null;
+  const overlaid = all.filter((t) => t !== one && beside[kind].includes(t.id));
+  const colours = new Map<string, string>([
+    [one.id, CHOSEN],
+    ...overlaid.map((t, i): [string, string] => [t.id, BESIDE[i % BESIDE.length] ?? "#dcdcdc"]),
+  ]);
+  const lines = [...overlaid, one];
+  const toggle = (id: string) =>
+    setBeside((now) => ({
+      ...now,
+      [kind]: now[kind].includes(id) ? now[kind].filter((b) => b !== id) : [...now[kind], id],
+    }));
+  const copy = async () => {
+    try {
+      const file = await api.item(kind, one.id);
+      const item = { ...file.item, name: `${one.name}, own`, source: `After ${one.name}.` };
+      setEditing({ file: { ...file, item }, own: null });
+    } catch (error) {
+      tell(error);
+    }
+  };
+  const edit = async () => {
+    try {
+      setEditing({ file: await api.item(kind, one.id), own: one.id });
+    } catch (error) {
+      tell(error);
+    }
+  };
+
+  return (
+    <div className="flex h-full flex-col">
+      <Header
+        actions={
+          <>
+            <Button
+              title="A stock, filter or light as a file of open JSON"
+              onClick={() => picker.current?.click()}
+            >
+              Read a file…
+            </Button>
+            <Button go onClick={() => setMeasuring(true)}>
+              Measure your own…
+            </Button>
+            <input
+              ref={picker}
+              type="file"
+              accept=".json,application/json"
+              aria-label="Shelf file"
+              className="hidden"
+              onChange={(event) => {
+                const file = event.target.files?.[0];
+                if (file) readFile(file);
+                event.target.value = "";
+              }}
+            />
+          </>
+        }
+      >
+        <Link href="/" className="hover:text-ink">
+          Contact sheet
+        </Link>
+      </Header>
+      <div className="grid min-h-0 flex-1 grid-cols-[288px_1fr_296px]">
+        <aside className="flex min-h-0 flex-col border-r border-black bg-panel px-3 py-3.5">
+          <h1 className="mb-2 text-head font-semibold">Shelf</h1>
+          <Segments label="Kind" value={kind} onChange={setKind} options={KINDS} />
+          <p className="mt-2 mb-1 text-note text-soft">
+            Press one to look at it; the square lays its curve over.
+          </p>
+          <ul
+            aria-label="On the shelf"
+            className="flex min-h-0 flex-1 flex-col gap-px overflow-y-auto"
+          >
+            {all.map((t) => (
+              <li key={t.id} className="grid shrink-0 grid-cols-[1fr_20px] items-center gap-1.5">
+                <button
+                  type="button"
+                  aria-pressed={t === one}
+                  onClick={() => setLooked((now) => ({ ...now, [kind]: t.id }))}
+                  className={`grid grid-cols-[1fr_50px] items-center gap-1.5 rounded-[3px] border px-1.5 py-[3px] text-left ${
+                    t === one ? "border-amber bg-well" : "border-transparent hover:bg-raise"
+                  }`}
+                >
+                  <span className="min-w-0 truncate">
+                    <span className="mr-1.5 text-[12.5px] font-medium">{t.name}</span>
+                    <span className="text-small text-soft">{t.own ? "own" : says(t)}</span>
+                  </span>
+                  <Glass transmittance={strip(t)} />
+                </button>
+                <button
+                  type="button"
+                  role="checkbox"
+                  aria-checked={t === one || beside[kind].includes(t.id)}
+                  aria-label={`Lay ${t.name} over`}
+                  title="Lay its curve over"
+                  disabled={t === one}
+                  onClick={() => toggle(t.id)}
+                  className="size-3.5 rounded-[2px] border border-[#6b6b6b]"
+                  style={{ background: colours.get(t.id) }}
+                />
+              </li>
+            ))}
+          </ul>
+        </aside>
+        <main aria-label="Curves" className="min-h-0 overflow-y-auto px-5 py-4">
+          {kind === "stock" && <StockPlots lines={lines as ShelfStock[]} colours={colours} />}
+          {kind === "filter" && (
+            <FilterPlots
+              lines={lines as ShelfFilter[]}
+              colours={colours}
+              stocks={shelf.data.stocks}
+              lights={shelf.data.lights}
+            />
+          )}
+          {kind === "light" && <LightPlots lines={lines as ShelfLight[]} colours={colours} />}
+        </main>
+        <aside
+          aria-label="Figures"
+          className="flex min-h-0 flex-col overflow-y-auto border-l border-black bg-panel px-4 py-3.5"
+        >
+          <Figures thing={one} />
+          <div className="mt-auto flex flex-wrap gap-1.5 pt-4">
+            {one.id !== "any-hue" && one.id !== "none" && <Button onClick={copy}>Copy…</Button>}
+            {one.own && <Button onClick={edit}>Change…</Button>}
+            {one.id !== "any-hue" && (
+              <a
+                href={`/api/shelf/${kind}/${one.id}/file`}
+                download
+                className="rounded bg-raise px-2.5 py-1 text-[12.5px] hover:bg-lift"
+              >
+                Save as file
+              </a>
+            )}
+            {one.own && (
+              <Button
+                className="text-loss"
+                onClick={() =>
+                  window.confirm(`Take ${one.name} off the shelf? It cannot be brought back.`) &&
+                  remove.mutate(one.id)
+                }
+              >
+                Remove
+              </Button>
+            )}
+          </div>
+        </aside>
+      </div>
+      {editing && (
+        <ItemEditor
+          file={editing.file}
+          own={editing.own}
+          onDone={async (file) => {
+            setEditing(null);
+            await refresh(String(file.item.id));
+          }}
+          onClose={() => setEditing(null)}
+        />
+      )}
+      {measuring && (
+        <Measure
+          shelf={shelf.data}
+          onDone={async (file) => {
+            setMeasuring(false);
+            setKind(file.kind);
+            await queries.invalidateQueries({ queryKey: ["shelf"] });
+            setLooked((now) => ({ ...now, [file.kind]: String(file.item.id) }));
+          }}
+          onClose={() => setMeasuring(false)}
+        />
+      )}
+    </div>
+  );
+}
