@@ -215,10 +215,13 @@ def part_smooth(first, last, mean, square, epsilon, a, b):
             square[y, x] = variance
 
 
-@njit("void(i8,i8,f4[:,::1],f4[:,::1],f4[:,::1],f4[:,::1],f4[::1],f4,f4[:,:,::1])", **_OPTIONS)
-def add_scale(first, last, zone, a, b, variance, line, threshold, maps):
-    """Adds to maps p and q the differences a scale raises: h less its smooth a h + b, by a line
-    over zones and less where they vary little."""
+_MAP = "f4[:,::1]"
+
+
+@njit(f"void(i8,i8,{','.join([_MAP] * 6)},f4[::1],f4,f4[:,:,::1])", **_OPTIONS)
+def add_scale(first, last, zone, near_a, near_b, a, b, variance, line, threshold, maps):
+    """Adds to maps p and q the differences a scale raises: what is smooth at the finer one, near,
+    less what is at this one; by a line over zones, and less where they vary little."""
     zero, end, top, one = np.float32(0.0), np.float32(256.0), np.uint32(255), np.uint32(1)
     for y in range(first, last):
         for x in range(zone.shape[1]):
@@ -226,8 +229,8 @@ def add_scale(first, last, zone, a, b, variance, line, threshold, maps):
             j = min(np.uint32(place), top)
             strength = line[j] + (place - np.float32(j)) * (line[j + one] - line[j])
             strength *= variance[y, x] / (variance[y, x] + threshold)
-            maps[0, y, x] += strength * (np.float32(1.0) - a[y, x])
-            maps[1, y, x] -= strength * b[y, x]
+            maps[0, y, x] += strength * (near_a[y, x] - a[y, x])
+            maps[1, y, x] += strength * (near_b[y, x] - b[y, x])
 
 
 @njit("void(i8,i8,f4[:,::1],f4[:,::1],u4,u4,f4,f4)", **_OPTIONS)

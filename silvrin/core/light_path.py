@@ -17,7 +17,7 @@ from .development.brightness import brightened
 from .development.developer import DEVELOPERS, Developer, developed_shape
 from .enlarger.exposure import lamp, standard_time
 from .film.curve import CharacteristicCurve, characteristic_curve
-from .film.grain import FORMATS, SOFTEST, Grain, clumped_share, strength
+from .film.grain import FORMATS, SOFTEST, Grain, grain_of, strength
 from .film.halation import RED_FROM, halation_share, sharpness
 from .film.stock import Stock
 from .film.zones import zone_log_exposure
@@ -151,20 +151,17 @@ class LightPath:
         shape = developed_shape(self.stock.curve, self.developer)
         return characteristic_curve(shape, self.recipe.development.n, self.developer.speed)
 
-    def grain(self, long_side: int) -> Grain:
-        """The grain of a negative, of a capture with that long side in pixels."""
+    def grain(self, long_side: int) -> tuple[float, Grain]:
+        """Of a capture with that long side in pixels: standard deviation of density at 1.0 above
+        base, for a full-size pixel before grains blur it; and the grains in such pixels."""
         film = self.recipe.film
         pitch = 1000.0 * FORMATS[film.film_format] / long_side
-        own = self.stock.grain * self.developer.grain
-        clumped = clumped_share(self.stock.grain_kind, film.grain_evenness)
+        spread = self.stock.grain * self.developer.grain
+        grains = grain_of(spread, self.stock.grain_kind, film.grain_evenness)
         granularity = self.stock.granularity * self.developer.granularity
-        deviation = strength(granularity, own, pitch, clumped)
-        spread = own * film.grain_size / pitch
-        return Grain(
-            deviation * film.grain * film.grain_size,
-            spread * (1.0 + (SOFTEST - 1.0) * film.grain_softness),
-            clumped,
-        )
+        deviation = strength(granularity, grains, pitch) * film.grain * film.grain_size
+        wider = film.grain_size * (1.0 + (SOFTEST - 1.0) * film.grain_softness)
+        return deviation, grains.in_pixels(wider / pitch)
 
     def negative_density(self, log_exposure: NDArray[np.floating] | float) -> NDArray[np.float64]:
         """Density of the negative over log10 H, its brightness moved."""

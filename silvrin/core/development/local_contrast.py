@@ -1,8 +1,9 @@
 """Local contrast at three scales, zone lift and zone contrast, as maps of the whole picture.
 
-At each scale the exposure (in stops) is parted into what is smooth about it, without crossing
-edges (`guided`), and the difference from it; the differences are raised. Both are lines in the
-place's own exposure with smooth coefficients, and so is their sum: density gains
+At each scale the exposure (in stops) has something that is smooth about it, without crossing edges
+(`guided`). What one scale still holds and the next one does not is what is raised: the fine scale
+against the exposure itself, the middle against the fine, the broad against the middle. All are
+lines in the place's own exposure with smooth coefficients, and so is their sum: density gains
 
     p · h + q  (local and zone contrast)  and  lift(zone)  (zone lift),
 
@@ -38,7 +39,7 @@ class Scale:
     by: int  # how much smaller its maps are made
 
 
-FINE, MIDDLE, BROAD = Scale(0.002, 0.3, 1), Scale(0.014, 0.4, 2), Scale(0.06, 0.5, 8)
+SCALES = Scale(0.002, 0.3, 1), Scale(0.016, 0.4, 2), Scale(0.12, 0.5, 8)  # fine, middle, broad
 ZONES = np.linspace(-3.0, 13.0, 257)
 FINELY = np.linspace(-3.0, 13.0, 2049)
 LEAST_SLOPE = 0.35  # of the steepest: where the curve is flat, differences are still raised
@@ -79,25 +80,36 @@ def local_maps(exposure: F32, settings: DevelopmentSettings, edge: float, edge_r
     """(4, H, W) maps p, q, and a, b (the smooth exposure of the middle scale is a · h + b), of an
     exposure in log2 H (H, W). `edge` is the developer's edge effect, over so many pixels."""
     maps = np.zeros((4, *exposure.shape), np.float32)
-    lines = {
-        MIDDLE: by_tone(settings.mid_scale, ZONES) + _over_zones(settings.zone_contrast),
-        BROAD: by_tone(settings.broad, ZONES),
-        FINE: by_tone(settings.fine, ZONES),
-    }
-    asked = [scale for scale, line in lines.items() if line.any() or scale is MIDDLE]
+    lines = [by_tone(c, ZONES) for c in (settings.fine, settings.mid_scale, settings.broad)]
+    every = _over_zones(settings.zone_contrast)
+    # the middle scale tells the zone of a place; a scale's own needs the next finer one
+    needed = [i for i in (0, 1, 2) if i == 1 or lines[i].any() or (i == 0 and lines[1].any())]
 
-    def parted(scale: Scale) -> tuple[F32, F32, F32]:
+    def parted(index: int) -> tuple[F32, F32, F32]:
+        scale = SCALES[index]
         radius = max(1, round(scale.radius * max(exposure.shape)))
         return guided(exposure, exposure, radius, scale.edge**2, scale.by)
 
-    parts = kernels.at_once(*(partial(parted, scale) for scale in asked))
-    maps[2], maps[3] = parts[0][:2]
+    found = kernels.at_once(*(partial(parted, index) for index in needed))
+    smooth = dict(zip(needed, found, strict=True))
+    maps[2], maps[3] = smooth[1][:2]
     zone = maps[2] * exposure + maps[3] + np.float32(5.0)
+    itself = np.ones_like(zone), np.zeros_like(zone)
     threshold = np.float32(settings.threshold**2 + 1e-8)
-    for scale, part in zip(asked, parts, strict=True):
-        line = lines[scale].astype(np.float32)
+    for finer, index, line in ((None, 0, lines[0]), (0, 1, lines[1]), (1, 2, lines[2]),
+                               (None, 1, every)):  # fmt: skip
         if line.any():
-            kernels.by_rows(kernels.add_scale, len(exposure), zone, *part, line, threshold, maps)
+            near = itself if finer is None else smooth[finer][:2]
+            kernels.by_rows(
+                kernels.add_scale,
+                len(exposure),
+                zone,
+                *near,
+                *smooth[index],
+                line.astype(np.float32),
+                threshold,
+                maps,
+            )
     if edge:
         share = np.float32(edge * min(1.0, edge_reach))
         maps[0] += share

@@ -32,7 +32,7 @@ SMALLEST = 64  # side to which it is reduced at most
 SEED = 1839
 CLUMP = 2.0  # × the mean spread
 CLUMPED = {"cubic": 0.25, "tabular": 0.05}  # share of the field's power in clumps
-MOST_CLUMPED = 0.45
+MOST_CLUMPED = 0.8
 SOFTEST = 2.0  # × by which softness widens a grain
 
 # Long side of the picture area, mm: ISO 1007 and trade sizes, from memory
@@ -48,38 +48,38 @@ FORMATS: dict[FilmFormat, float] = {
 
 @dataclass(frozen=True)
 class Grain:
-    """How the grain of a view is made, in pixels of the full-size capture."""
+    """Grains of a stock: two spreads, µm or pixels, and the share of power in the wider one."""
 
-    deviation: float  # of density at 1.0 above base, a full-size pixel of white noise
-    spread: float  # of a grain
-    clumped: float  # share of the power that lies in clumps
+    fine: float
+    clump: float
+    clumped: float
+
+    def in_pixels(self, size: float) -> "Grain":
+        """With spreads so many times as large."""
+        return Grain(self.fine * size, self.clump * size, self.clumped)
 
 
-def clumped_share(kind: str, evenness: float) -> float:
-    """Share of the field's power in clumps, of a kind of grain made more (1) or less (-1) even."""
+def grain_of(spread: float, kind: str, evenness: float = 0.0) -> Grain:
+    """Of a stock with that mean spread and kind, made more (1) or less (-1) even by hand."""
     own = CLUMPED[kind]
-    if evenness >= 0:
-        return own * (1.0 - evenness)
-    return own + (MOST_CLUMPED - own) * -evenness
+    fine = spread * (1.0 - CLUMP * own) / (1.0 - own)
+    share = own * (1.0 - evenness) if evenness >= 0 else own + (MOST_CLUMPED - own) * -evenness
+    return Grain(fine, CLUMP * spread, share)
 
 
-def _finer(spread: float, clumped: float) -> float:
-    """Spread of what does not lie in clumps."""
-    return spread * (1.0 - CLUMP * clumped) / (1.0 - clumped)
-
-
-def strength(granularity: float, grain: float, pitch: float, clumped: float = 0.0) -> float:
+def strength(granularity: float, grain: Grain, pitch: float) -> float:
     """Standard deviation of density at 1.0 above base over square pixels of this pitch, µm, of
-    the white noise that reads as this rms granularity once grains of that spread, µm, blur it.
+    the white noise that reads as this rms granularity once grains, µm, blur it.
 
     What a Gaussian blur leaves of a reading through the aperture is the mean of its overlap with
     itself, shifted as two such blurs shift it.
     """
     white = granularity / 1000.0 * np.sqrt(np.pi / 4.0) * APERTURE / pitch
-    left = (1.0 - clumped) * _left(_finer(grain, clumped)) + clumped * _left(CLUMP * grain)
+    left = (1.0 - grain.clumped) * _left(grain.fine) + grain.clumped * _left(grain.clump)
     return float(white / np.sqrt(left))
 
 
+@lru_cache(maxsize=64)
 def _left(grain: float) -> float:
     """Share of white noise's variance that an aperture still reads after a Gaussian blur."""
     shift = np.linspace(0.0, APERTURE, 2001)
@@ -105,14 +105,13 @@ def _blurred(noise: F32, spread: float) -> F32:
 
 
 @lru_cache(maxsize=4)  # up to 16 MB each
-def tile(spread: float, reduction: float, clumped: float = 0.0) -> F32:
-    """(n, n) noise of mean power 1 a pixel at full size, blurred by grains of that spread
-    (standard deviation in full-size pixels) and, for a share of its power, by clumps of them,
+def tile(grain: Grain, reduction: float) -> F32:
+    """(n, n) noise of mean power 1 a pixel at full size, blurred by grains (in full-size pixels),
     averaged over reduction × reduction pixels."""
-    noise = _blurred(_white(), _finer(spread, clumped))
-    if clumped > 0.0:
-        clumps = _blurred(_white(SEED + 1), CLUMP * spread)
-        noise = np.float32(np.sqrt(1.0 - clumped)) * noise + np.float32(np.sqrt(clumped)) * clumps
+    noise = _blurred(_white(), grain.fine)
+    if grain.clumped > 0.0:
+        own, clumps = np.sqrt([1.0 - grain.clumped, grain.clumped]).astype(np.float32)
+        noise = own * noise + clumps * _blurred(_white(SEED + 1), grain.clump)
     side = max(SMALLEST, int(SIDE / reduction))
     if side < SIDE:
         covered = min(SIDE, round(side * reduction))

@@ -74,7 +74,10 @@ def contrast_index(
         def beyond(h: float) -> float:
             return float(np.hypot(h - centre, density(h) - base)) - radius
 
-        return float(brentq(beyond, centre, centre + radius)) if beyond(centre) < 0 else None
+        if beyond(centre) >= 0.0:
+            return None
+        far = centre + radius
+        return float(brentq(beyond, centre, far)) if beyond(far) > 0.0 else far
 
     def bend(centre: float) -> float | None:
         """How far the two points and the centre are from one line."""

@@ -17,7 +17,7 @@ from ..guided import guided
 F32 = NDArray[np.float32]
 
 PATCH = 0.012  # of the long side, within which one channel of something is dark
-MOST_TAKEN = 0.9  # of the veil
+MOST_TAKEN = 0.92  # of the veil
 MOST_ADDED = 0.85
 EVEN_VEIL = 0.06  # share of added haze that lies over near things too
 

@@ -74,11 +74,11 @@ def developed(exposure: F32, path: LightPath, under: Under, grid: Grid) -> F32:
 
 def with_grain(density: F32, path: LightPath, grid: Grid) -> F32:
     """The density of a piece of the negative with its grain, added in place."""
-    grain = path.grain(max(grid.width, grid.height))
-    if grain.deviation == 0.0:
+    deviation, grains = path.grain(max(grid.width, grid.height))
+    if deviation == 0.0:
         return density
     reduction = max(1.0, grid.pitch_x)
-    noise = tile(grain.spread, reduction, grain.clumped)
+    noise = tile(grains, reduction)
     top, left = (round(v / reduction) for v in (grid.top, grid.left))
     kernels.by_rows(
         kernels.add_grain,
@@ -88,7 +88,7 @@ def with_grain(density: F32, path: LightPath, grid: Grid) -> F32:
         np.uint32(top + grid.first_row),
         np.uint32(left),
         np.float32(path.negative.shape.base_fog),
-        np.float32(grain.deviation),
+        np.float32(deviation),
     )
     return density
 

@@ -52,6 +52,8 @@ RED_EDGE, EDGE_WIDTH = 720.0, 5.0  # nm; beyond it colour tells nothing and know
 SKY_POWER, SKY_POWER_DEVIATION = 2.0, 2.0  # of the wavelength; 0 is a grey in the sun
 WARMEST = -2.5  # power by which warm greys (wood, clay, skin) rise on into the infrared
 SKY_CAST = 0.06  # deviation of ln r/g and ln b/g aside from that law
+SKY_FROM, SKY_SURE = 1.0, 3.0  # powers of the wavelength between hazy grey and blue sky
+SKY_ASIDE = 0.25  # of colour, aside from the law, at which it is hardly sky any more
 BODY = 0.5  # how far, beyond the red edge, a colouring matter lets the body under it be seen
 LEAST = 1e-3  # share of a primary below which chromaticities are not told apart
 
@@ -123,9 +125,16 @@ def _kinds(target: NDArray[np.float64]) -> NDArray[np.float64]:
 
 
 def known_kinds(colours: NDArray[np.floating]) -> NDArray[np.float64]:
-    """(2, N): how far linear BT.2020 colours (N, 3) are known to be foliage, and open sky with
-    what is grey in its light, 0 to 1."""
-    return _kinds(_target(colours))[1:]
+    """(2, N): how far linear BT.2020 colours (N, 3) are taken for foliage and for the open sky,
+    0 to 1. Unlike in recovery greys are no sky: there they only share its law."""
+    target = _target(colours)
+    ratios, step = np.log(target), _sky_step()
+    colour = ratios[:, [0, 2]] - ratios[:, 1:2]
+    power = colour @ step / (step @ step)
+    aside = np.linalg.norm(colour - power[:, None] * step, axis=1)
+    rise = np.clip((power - SKY_FROM) / (SKY_SURE - SKY_FROM), 0.0, 1.0)
+    sky = rise * rise * (3.0 - 2.0 * rise) * np.exp(-0.5 * (aside / SKY_ASIDE) ** 2)
+    return np.stack([_kinds(target)[1], sky])
 
 
 def beyond_red() -> NDArray[np.float64]:

@@ -4,11 +4,12 @@ import cv2
 import numpy as np
 
 from silvrin import shelf
-from silvrin.core.film.grain import APERTURE
+from silvrin.core.film.grain import APERTURE, grain_of, tile
 from silvrin.core.picture import LinearPicture, View
 from silvrin.core.recipe import FilmSettings, Recipe
 from silvrin.core.render import Darkroom, strips, with_grain
 from silvrin.core.underlay import Grid
+from tests.published.boolean_grain import spectrum
 
 WIDE = 12_000  # pixels over 36 mm: 3 µm each
 
@@ -51,6 +52,40 @@ class GranularityTest(unittest.TestCase):
             through(negative("larch-100", 1.0, film_format=f), 48.0) for f in ("35 mm", "4 × 5 in")
         )
         self.assertAlmostEqual(small / large, 121 / 36, delta=0.2)
+
+
+class StochasticModelTest(unittest.TestCase):
+    def test_power_spectrum_beside_the_published_boolean_model(self) -> None:
+        # Newson, Delon, Galerne 2017 (from memory): discs, tabular grains nearly of one size and
+        # with the second moment of our spots (radius twice the spread), cubic ones log-normal
+        side = 2048
+        for kind, radius, spread, within in (
+            ("tabular", 2.0, 0.1, 0.06),
+            ("cubic", 1.1, 0.4, 0.08),
+        ):
+            noise = tile(grain_of(3.6, kind), 1.0)
+            power = np.abs(np.fft.fft2(noise)) ** 2 / noise.size
+            frequency = np.hypot(*np.meshgrid(*(np.fft.fftfreq(side),) * 2))
+            edges = np.linspace(0.0, 0.25, 26)
+            place = np.digitize(frequency.ravel(), edges)
+            ours = [power.ravel()[place == i].mean() for i in range(1, 26)]
+            middles = 0.5 * (edges[1:] + edges[:-1])
+            published = spectrum(radius * 3.6, spread, 0.5, middles)
+            self.assertLess(np.abs(ours - published).max(), within, kind)
+
+    def test_departing_by_hand(self) -> None:
+        plain = through(negative("willow-400", 1.0), APERTURE)
+        fine = through(negative("willow-400", 1.0), 9.0)
+        soft = negative("willow-400", 1.0, grain_softness=1)
+        self.assertLess(through(soft, 9.0), 0.75 * fine)
+        self.assertGreater(through(soft, 200.0) * 200, 0.97 * plain * APERTURE)
+        # clumps: the same granularity, more of it in coarse structure
+        clumped, even = (negative("willow-400", 1.0, grain_evenness=e) for e in (-1, 1))
+        self.assertAlmostEqual(through(clumped, APERTURE) / plain, 1, delta=0.05)
+        coarse = [through(n, APERTURE) / through(n, 9.0) for n in (clumped, even)]
+        self.assertGreater(coarse[0], 1.02 * coarse[1])
+        strong = through(negative("willow-400", 1.0, grain=2.0), APERTURE)
+        self.assertAlmostEqual(strong / plain, 2.0, delta=0.05)
 
 
 class SizesTest(unittest.TestCase):
