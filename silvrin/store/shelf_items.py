@@ -67,10 +67,13 @@ def remove_item(connection: sqlite3.Connection, item_id: str) -> None:
         {"id": item_id},
     ).fetchone()
     if users["prints"]:
-        raise SilvrinError(
-            f"{users['prints']} prints use it, {users['first']!r} among them; "
-            "choose something else for them first. It stays on the shelf."
+        count = users["prints"]
+        use = (
+            f"the print {users['first']!r} uses it"
+            if count == 1
+            else (f"{count} prints use it, {users['first']!r} among them")
         )
+        raise SilvrinError(f"It stays on the shelf: {use}. Choose something else there first.")
     found = connection.execute("DELETE FROM shelf_items WHERE id = :id", {"id": item_id})
     if not found.rowcount:
         raise NotFound(f"There is no own item {item_id!r}; shipped ones stay on the shelf.")

@@ -1,5 +1,6 @@
 import base64
 import json
+import math
 import subprocess
 import sys
 import tempfile
@@ -301,6 +302,81 @@ class DemoTest(Journey):
             taken = self.changed(laid)
             self.assertLess(taken.mean(), pulled.mean())
             self.wait(lambda: "test strip" in (self.button("Undo").get_attribute("title") or ""))
+            self.assert_quiet()
+
+    def test_a_film_of_ones_own_local_contrast_and_a_ring_around(self) -> None:
+        with demo_server() as address:
+            # a step wedge with decimal commas becomes a stock on the shelf
+            self.page.get(f"{address}/shelf")
+            self.button("Measure your own…").click()
+            at = [-3.4 + 0.15 * k for k in range(1, 22)]
+            rise = [0.6 * (0.17 * math.log1p(math.exp((h + 2.2) / 0.17))) for h in at]
+            rows = [f"{k};{0.12 + d:.3f}" for k, d in enumerate(rise, 1)]
+            wrong = "\n".join(["step;density", *rows[:5], "6;-0,1"])
+            readings = self.one("textarea[aria-label='Readings']")
+            self.page.execute_script("arguments[0].focus()", readings)
+            readings.send_keys(wrong)
+            self.button("Read it").click()
+            self.wait(lambda: "row 7: density -0.1 is negative" in self.one("[role=dialog]").text)
+            readings.send_keys(Keys.CONTROL, "a")
+            readings.send_keys("\n".join(["step;density", *rows]).replace(".", ","))
+            self.button("Read it").click()
+            self.wait(lambda: "rms 0.00" in self.one("[role=dialog]").text)
+            dialog = self.one("[role=dialog]")
+            inputs = dialog.find_elements(By.CSS_SELECTOR, "input:not([type=file])")
+            inputs[-2].send_keys("Own wedge")
+            inputs[-1].send_keys("200")
+            self.button("Put on the shelf").click()
+            self.wait(lambda: self.one("[aria-label=Figures]").text.startswith("Own wedge"))
+            self.assertIn("ISO 200", self.one("[aria-label=Figures]").text)
+
+            # it can be chosen for a print; what the picture is, is kept
+            self.open_print(address, "Dark sky")
+            self.wait(lambda: self.all("canvas") and self.pixels().shape[1] > 300)
+            before = self.pixels()
+            self.station("Film")
+            own = next(r for r in self.all("[role=radio]") if r.text.startswith("Own wedge"))
+            own.click()
+            film = self.changed(before)
+
+            # middle local contrast raises differences; a zone is lifted by its handle
+            self.station("Development")
+            self.button("Local contrast").click()
+            middle = self.one("input[aria-label='Middle']")
+            middle.send_keys(Keys.CONTROL, "a")
+            middle.send_keys("1" + Keys.ENTER)
+            raised = self.changed(film)
+            self.assertGreater(raised.std(), film.std())
+            self.button("Zones").click()
+            lane = "[aria-label='Lift by zone'] [role=slider]"
+            handle = self.wait(lambda: self.all(lane))[4]
+            self.assertEqual(handle.get_attribute("aria-valuetext"), "0.00 stops")
+            time.sleep(1)  # the picture takes its new place
+            raised = self.pixels()
+            handle.send_keys(Keys.SHIFT, Keys.ARROW_UP)
+            lifted = self.changed(raised)
+            self.assertGreater(lifted.mean(), raised.mean())
+            self.assertEqual(self.all(lane)[4].get_attribute("aria-valuetext"), "+0.83 stops")
+            self.wait(lambda: "Zone IV" in (self.button("Undo").get_attribute("title") or ""))
+
+            # ring-around: N across, placement down; the neighbour of the present one is taken
+            self.page.execute_script("document.activeElement.blur()")
+            ActionChains(self.page).send_keys("r").perform()
+            self.wait(lambda: "Enter takes one" in self.one("[aria-label=Ring-around]").text)
+            prints = self.all("[aria-label=Prints] [role=option]")
+            self.assertEqual(len(prints), 25)
+            shown = "return [...document.querySelectorAll('[aria-label=Prints] img')]"
+            drawn = f"{shown}.every(i => i.complete && i.naturalWidth > 40)"
+            self.wait(lambda: self.page.execute_script(drawn))
+            first = self.one("[aria-label=Prints] [aria-selected=true]").accessible_name
+            ActionChains(self.page).send_keys(Keys.ARROW_RIGHT).perform()
+            chosen = self.one("[aria-label=Prints] [aria-selected=true]").accessible_name
+            self.assertNotEqual(first, chosen)
+            ActionChains(self.page).send_keys(Keys.ENTER).perform()
+            self.wait(lambda: not self.all("[aria-label=Ring-around]"))
+            self.changed(lifted)
+            title = self.wait(lambda: self.button("Undo").get_attribute("title"))
+            self.assertEqual(title, f"Take back: Ring-around: {chosen}")
             self.assert_quiet()
 
 

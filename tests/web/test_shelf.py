@@ -1,0 +1,144 @@
+import json
+import unittest
+
+import numpy as np
+
+from silvrin import shelf
+from silvrin.core.film.curve import characteristic_curve
+from silvrin.core.light.lens_filter import hue_filter
+from silvrin.core.recipe import FilmSettings, Recipe
+from silvrin.shelf.items import item_text, read_item
+from silvrin.store.library import Library
+from tests.web.test_app import WithServer
+
+
+class ShelfTest(WithServer):
+    def item(self, kind: str, name: str) -> dict:
+        return self.client.get(f"/api/shelf/{kind}/{name}/file").json()
+
+    def put(self, file: dict):
+        return self.client.post("/api/shelf/items", json=file)
+
+    def test_everything_shipped_goes_to_a_file_and_back(self) -> None:
+        own = shelf.shipped()
+        for items in (own.stocks, own.filters, own.lights):
+            for item in items.values():
+                self.assertEqual(read_item(item_text(item)), item)
+        listed = self.client.get("/api/shelf").json()
+        self.assertGreaterEqual(len(listed["stocks"]), 14)
+        self.assertEqual(listed["filters"][-1]["id"], "any-hue")
+        speeds = [s["speed"] for s in listed["stocks"] if s["kind"] == "panchromatic"]
+        self.assertEqual((min(speeds), max(speeds)), (25, 3200))
+
+    def test_factors_by_lights(self) -> None:
+        factors = self.client.get("/api/shelf/stocks/larch-100/factors").json()["factors"]
+        of = {(f["filter"], f["light"]): f for f in factors}
+        # handbook table (from memory): No. 25 costs 8 in daylight and 5 in tungsten light
+        self.assertAlmostEqual(of["25", "daylight"]["factor"], 8, delta=1)
+        self.assertAlmostEqual(of["25", "tungsten"]["factor"], 4.5, delta=1)
+        self.assertTrue(of["87c", "daylight"]["blind"])
+
+    def test_copy_change_use_and_remove(self) -> None:
+        frame = self.frame()
+        file = self.item("stock", "larch-100")
+        file["item"] |= {"name": "Larch, mine", "speed": 64}
+        made = self.put(file).json()["item"]
+        self.assertEqual(made["id"], "own-larch-mine")
+        again = self.put(file).json()["item"]["id"]
+        self.assertEqual(again, "own-larch-mine-2")
+
+        recipe = Recipe(film=FilmSettings(stock=made["id"])).model_dump()
+        new = {"name": "p", "recipe": recipe}
+        sent = self.client.post(f"/api/frames/{frame['id']}/prints", json=new)
+        self.assertEqual(sent.status_code, 201, sent.text)
+        before = self.client.post(
+            f"/api/frames/{frame['id']}/small-print", json={"recipe": recipe, "long_side": 64}
+        ).content
+        url = f"/api/shelf/items/{made['id']}"
+        file["item"]["sensitivity"] = self.item("stock", "sloe-10")["item"]["sensitivity"]
+        self.assertEqual(self.client.put(url, json=file).status_code, 200)
+        after = self.client.post(
+            f"/api/frames/{frame['id']}/small-print", json={"recipe": recipe, "long_side": 64}
+        ).content
+        self.assertNotEqual(before, after)  # nothing kept of the old one
+
+        refused = self.client.delete(url)
+        self.assertEqual(refused.status_code, 400)
+        self.assertIn("the print 'p' uses it", refused.json()["detail"])
+        self.assertEqual(self.client.delete(f"/api/shelf/items/{again}").status_code, 204)
+        self.assertEqual(self.client.delete("/api/shelf/items/larch-100").status_code, 404)
+        # it is there after a restart
+        self.assertIn(made["id"], Library(self.library.home).shelf.stocks)
+
+    def test_what_does_not_hold_is_named(self) -> None:
+        file = self.item("stock", "larch-100")
+        for change, said in (
+            ({"speed": 0}, "speed"),
+            ({"granularity": -3}, "granularity"),
+            ({"unknown": 1}, "unknown is not a field"),
+            ({"curve": file["item"]["curve"] | {"shoulder_softness": 0.9}}, "would fall"),
+            ({"sensitivity": {"from_nm": 380, "step_nm": 0, "log10": [0, 0]}}, "step_nm"),
+        ):
+            answer = self.put({**file, "item": {**file["item"], **change}})
+            self.assertEqual(answer.status_code, 422, change)
+            self.assertIn(said, answer.json()["detail"])
+        glass = self.item("filter", "15")
+        glass["item"]["spectrum"]["transmittance"][3] = 1.2
+        self.assertIn("transmittance.3", self.put(glass).json()["detail"])
+        self.assertEqual(
+            self.put({"format": "other", "kind": "stock", "item": {}}).status_code, 422
+        )
+        self.assertEqual(self.client.get("/api/shelf").json()["stocks"][-1]["own"], False)
+
+    def test_a_measured_wedge_becomes_a_stock(self) -> None:
+        shape = shelf.stocks()["willow-400"].curve
+        curve = characteristic_curve(shape, 0.5)
+        zone_v = np.log10(16 * 0.8 / 400)
+        at = np.round(zone_v - 2.4 + 0.15 * np.arange(25), 4)
+        rows = [f"{h};{float(curve.density(h - zone_v)):.4f}" for h in at]
+        text = "\n".join(["log_h;density", *rows]).replace(".", ",")
+        given = {"kind": "wedge", "text": text, "name": "w.csv"}
+        found = self.client.post("/api/shelf/measurements", json=given).json()
+        wedge = found["wedge"]
+        self.assertEqual(found["notes"], [])
+        self.assertAlmostEqual(wedge["n"], 0.5, delta=0.05)
+        self.assertLess(wedge["rms"], 0.01)
+        self.assertLess(abs(np.log2(wedge["speed"] / 400) - 0.15), 0.1)  # 0.3 zone an N
+        file = self.item("stock", "larch-100")
+        file["item"] |= {"name": "Measured", "curve": wedge["shape"], "speed": 400}
+        made = self.put(file).json()["item"]["id"]
+        stock = self.library.shelf.stock(made)
+        again = characteristic_curve(stock.curve, wedge["n"])
+        span = np.linspace(-1.2, 1.0, 50)
+        np.testing.assert_allclose(again.density(span), curve.density(span), atol=0.04)
+
+    def test_measured_spectra(self) -> None:
+        glass = "nm;transmittance\n" + "\n".join(f"{nm};{nm / 10}" for nm in range(400, 701, 20))
+        given = {"kind": "filter", "text": glass, "name": "glass.csv"}
+        found = self.client.post("/api/shelf/measurements", json=given).json()
+        self.assertIn("per cent", " ".join(found["notes"]))
+        self.assertAlmostEqual(found["spectrum"]["transmittance"][1], 0.41, places=3)
+        over = json.loads(json.dumps(given).replace("70.0", "130"))
+        answer = self.client.post("/api/shelf/measurements", json=over)
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("more than 1", answer.json()["detail"])
+        lamp = {"kind": "light", "text": glass.replace("transmittance", "power"), "name": "l"}
+        table = self.client.post("/api/shelf/measurements", json=lamp).json()["spectrum"]
+        made = self.put(
+            {
+                "format": "silvrin-shelf-1",
+                "kind": "light",
+                "item": {"id": "x", "name": "Lamp", "kind": "measured", "spectrum": table},
+            }
+        )
+        self.assertEqual(made.status_code, 201, made.text)
+
+    def test_a_filter_of_any_hue_passes_its_hue(self) -> None:
+        for hue, nm in ((8, 650), (55, 580), (145, 530), (270, 460)):
+            glass = hue_filter(float(hue)).transmittance
+            self.assertGreater(glass[(nm - 380) // 10], 0.85, hue)
+            self.assertLess(glass[:33].min(), 0.2, hue)
+
+
+if __name__ == "__main__":
+    unittest.main()
