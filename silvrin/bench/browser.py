@@ -77,8 +77,22 @@ def chromium(profile: Path, width: int = 1280, height: int = 800) -> Any:
     return browser
 
 
+RING = """
+const done = arguments[0], began = performance.now();
+document.querySelector('[title^="Small prints of this picture"]').click();
+const look = () => {
+  const prints = [...document.querySelectorAll('[aria-label=Prints] img')];
+  const ready = prints.filter(i => i.complete && i.naturalWidth).length;
+  if (ready >= 12) done(performance.now() - began);
+  else requestAnimationFrame(look);
+};
+look();
+"""
+
+
 def input_to_picture() -> list[Row]:
-    """Median and 95th percentile over a slider walked through its range."""
+    """Median and 95th percentile over a slider walked through its range; and from the wish for a
+    ring-around (filters, 14 small prints) to twelve prints on the screen."""
     from selenium.webdriver import ActionChains
     from selenium.webdriver.common.by import By
 
@@ -97,9 +111,11 @@ def input_to_picture() -> list[Row]:
             drag.release().perform()
             time.sleep(1)
             times = sorted(page.execute_script(MEASURES))
+            ring = page.execute_async_script(RING)
         finally:
             page.quit()
     return [
         Row("slider input to picture, median", statistics.median(times), "ms", 80.0),
         Row("slider input to picture, 95th percentile", times[int(len(times) * 0.95)], "ms", 150.0),
+        Row("twelve prints of a ring-around", ring, "ms", 1500.0),
     ]

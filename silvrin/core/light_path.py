@@ -234,6 +234,15 @@ class LightPath:
         Paper white becomes full scale and the paper's black becomes 0 (black point
         compensation, ISO 18619), encoded with the sRGB curve.
         """
+        if levels not in self._print_curves:
+            self._print_curves[levels] = self._print_curve(levels)
+        return self._print_curves[levels]
+
+    @cached_property
+    def _print_curves(self) -> dict[int, Curve]:
+        return {}
+
+    def _print_curve(self, levels: int) -> Curve:
         density = np.linspace(0.0, 4.0, 16385 if levels == 256 else 4097)
         reflectance = 10.0 ** -self.print_density(density)
         black = 10.0**-self.paper.net_density

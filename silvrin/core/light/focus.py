@@ -33,7 +33,7 @@ def out_of_focus(settings: LightSettings, width: int, height: int) -> F32:
 
 def blurred(exposure: F32, sigma: float) -> F32:
     """Exposure (H, W) blurred by a Gaussian of so many pixels; wide ones on a reduced map."""
-    by = 1 if sigma < 4.0 else int(sigma // 2)
+    by = 1 if sigma < 2.0 else int(sigma // 1.5)
     if by == 1:
         return np.asarray(
             cv2.GaussianBlur(exposure, (0, 0), sigma, borderType=cv2.BORDER_REFLECT_101),

@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import { fieldOf, type Recipe } from "../../api/client";
 import { Slider, type SliderProps } from "../../parts/Slider";
 import { SPECTRUM, wavelengthColour } from "../../parts/spectrum";
@@ -87,7 +87,7 @@ export function StationChoice<S extends StationName>(props: StationChoiceProps<S
 }
 
 /** A spectrum as a small strip: what a filter passes, what a film sees. */
-export function Glass({ transmittance }: { transmittance: number[] }) {
+export const Glass = memo(function Glass({ transmittance }: { transmittance: number[] }) {
   const step = 72 / 52;
   return (
     <svg viewBox="0 0 72 16" className="mt-1 block w-full" aria-hidden="true">
@@ -106,4 +106,4 @@ export function Glass({ transmittance }: { transmittance: number[] }) {
       })}
     </svg>
   );
-}
+});
