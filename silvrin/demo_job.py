@@ -8,6 +8,7 @@ from .core.recipe import (
     DevelopmentSettings,
     FilmSettings,
     LightSettings,
+    LocalContrast,
     PaperSettings,
     Recipe,
 )
@@ -22,6 +23,19 @@ PRINTS = {
             light=LightSettings(temperature=5500, lens_filter="29"),
             film=FilmSettings(stock="larch-100"),
             development=DevelopmentSettings(n=0.25),
+            paper=PaperSettings(grade=2.5),
+        ),
+    ),
+    "Kiln chimney": (
+        "Against the light",
+        Recipe(
+            light=LightSettings(lens_filter="15", haze=-0.3),
+            film=FilmSettings(stock="linden-50", film_format="6 × 7 cm"),
+            development=DevelopmentSettings(
+                developer="compensating",
+                mid_scale=LocalContrast(strength=0.5),
+                fine=LocalContrast(strength=0.3),
+            ),
             paper=PaperSettings(grade=2.5),
         ),
     ),
@@ -53,7 +67,6 @@ MARKS: dict[str, rolls.Mark] = {
     "Terracotta head, ear": "dot",
     "Terracotta head, wall": "cross",
     "Glaze shelf": "dot",
-    "Kiln chimney": "ring",
 }
 
 

@@ -17,7 +17,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from ..core.enlarger.test_strip import TestStrip
 from ..core.film.curve import SPEED_DENSITY
-from ..core.film.sensitometry import exposure_at, index_of
+from ..core.film.sensitometry import exposure_at, index_of, straight_part
 from ..core.film.zones import LOG10_STOP
 from ..core.light.hue_bands import stops_by_hue
 from ..core.light.lens_filter import MOST_FACTOR
@@ -125,6 +125,7 @@ class Facts(BaseModel):
     filter: Plot  # nm, transmittance of all glass
     negative: Plot  # log10 H, density
     speed_point: tuple[float, float]  # log10 H, density 0.10 above base and fog
+    straight: tuple[float, float]  # log10 H between which the curve has nearly its full slope
     base_fog: float
     effective_speed: float  # ISO, of this development
     contrast_index: float | None
@@ -188,6 +189,7 @@ def facts(path: LightPath) -> Facts:
         filter=plot(WAVELENGTHS, path.transmittance),
         negative=plot(log_h, path.negative_density(log_h)),
         speed_point=(round(point, 3), round(base + SPEED_DENSITY, 3)),
+        straight=straight_part(path.negative),
         base_fog=round(base, 3),
         effective_speed=round(path.stock.speed * 10 ** (-4.0 * LOG10_STOP - point), 1),
         contrast_index=None if index is None else round(index, 3),

@@ -96,8 +96,8 @@ export const api = {
   frames: (roll: number) => ask<Frame[]>("GET", `/rolls/${roll}/frames`),
   frame: (id: number) => ask<Frame>("GET", `/frames/${id}`),
   mark: (id: number, mark: Mark) => ask<Frame>("PATCH", `/frames/${id}`, { mark }),
-  spot: (frame: number, x: number, y: number, recipe: Recipe) =>
-    ask<Spot>("POST", `/frames/${frame}/spot`, { x, y, recipe }),
+  spot: (frame: number, x: number, y: number, recipe: Recipe, radius?: number) =>
+    ask<Spot>("POST", `/frames/${frame}/spot`, { x, y, recipe, radius }),
   development: (stock: string, zone: number, target: number) =>
     ask<Schemas["DevelopmentProposal"]>(
       "GET",

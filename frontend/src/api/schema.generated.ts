@@ -766,6 +766,11 @@ export interface components {
             standard_time: number;
             /** Stock Speed */
             stock_speed: number;
+            /** Straight */
+            straight: [
+                number,
+                number
+            ];
             through: components["schemas"]["Plot"];
             /** Time */
             time: number;

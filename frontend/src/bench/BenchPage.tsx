@@ -100,9 +100,13 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
     cursor: "crosshair",
     start: () => {},
     move: () => {},
-    end: () => {
-      if (spot) change("capture", { neutral: spot.colour }, "Neutral picked");
+    end: () => {},
+    area: (centre, radius) => {
       setPicking(false);
+      api
+        .spot(frame.id, centre.x, centre.y, recipe, radius)
+        .then((found) => change("capture", { neutral: found.colour }, "Neutral picked"))
+        .catch(tell);
     },
   };
   const [strip, setStrip] = useState<TestStrip | null>(null);

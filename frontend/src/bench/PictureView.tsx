@@ -68,9 +68,15 @@ export interface PictureTool {
   /** Dragged up (positive) or down, in stops. */
   move: (stops: number) => void;
   end: () => void;
+  /** Instead of all that: an area drawn from its middle, in pixels of the capture. */
+  area?: (centre: Point, radius: number) => void;
 }
 
+const LEAST_AREA = 4;
+const MOST_AREA = 500;
+
 const PIXELS_A_STOP = 60;
+type Pointed = Pick<React.PointerEvent, "clientX" | "clientY">;
 
 /** The print on its surround: fitted or at 100 %, where it is dragged to be looked over. */
 export function PictureView(props: PictureViewProps) {
@@ -101,6 +107,7 @@ export function PictureView(props: PictureViewProps) {
   const [area, setArea] = useState<Size | null>(null);
   const [centre, setCentre] = useState<Point>({ x: frame.width / 2, y: frame.height / 2 });
   const [ready, setReady] = useState(false);
+  const [drawnArea, setDrawn] = useState<{ from: Point; to: Point } | null>(null);
   const [laid, setLaid] = useState<StripFacts | null>(null);
   const drag = useRef<{ from: Point; centre: Point; moved: boolean } | null>(null);
 
@@ -162,7 +169,7 @@ export function PictureView(props: PictureViewProps) {
     if (view) socket.current?.want({ recipe, view, show, strip, held, breaking });
   }, [recipe, view, show, strip, held, breaking, place]);
 
-  const toCapture = (event: React.PointerEvent): Point => {
+  const toCapture = (event: Pointed): Point => {
     const box = holder.current?.getBoundingClientRect();
     const at = view && area && placeOf(view, view, area);
     if (!box || !view || !at) return centre;
@@ -175,7 +182,7 @@ export function PictureView(props: PictureViewProps) {
   };
 
   /** The pixel of the capture under the pointer, null when it is beside the picture. */
-  const pixelUnder = (event: React.PointerEvent): Point | null => {
+  const pixelUnder = (event: Pointed): Point | null => {
     const at = toCapture(event);
     const pixel = { x: Math.floor(at.x), y: Math.floor(at.y) };
     const inside = pixel.x >= 0 && pixel.y >= 0 && pixel.x < frame.width && pixel.y < frame.height;
@@ -213,6 +220,10 @@ export function PictureView(props: PictureViewProps) {
         const dx = event.clientX - now.from.x;
         const dy = event.clientY - now.from.y;
         if (Math.hypot(dx, dy) > 3) now.moved = true;
+        if (tool?.area) {
+          setDrawn({ from: now.from, to: { x: event.clientX, y: event.clientY } });
+          return;
+        }
         if (tool) {
           if (now.moved) tool.move(-dy / PIXELS_A_STOP);
           return;
@@ -233,6 +244,15 @@ export function PictureView(props: PictureViewProps) {
       onPointerUp={(event) => {
         const now = drag.current;
         drag.current = null;
+        if (tool?.area && now && view) {
+          const far = Math.hypot(event.clientX - now.from.x, event.clientY - now.from.y);
+          const pixels = far * window.devicePixelRatio * (view.width / view.out_width);
+          const centre = pixelUnder({ clientX: now.from.x, clientY: now.from.y });
+          const radius = Math.min(Math.max(Math.round(pixels), LEAST_AREA), MOST_AREA);
+          setDrawn(null);
+          if (centre) tool.area(centre, radius);
+          return;
+        }
         if (tool) {
           tool.end();
           return;
@@ -276,6 +296,18 @@ export function PictureView(props: PictureViewProps) {
           );
         })}
       {overlay && view && area && <Overlay view={view} area={area} draw={overlay} />}
+      {drawnArea && tool?.area && (
+        <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
+          <circle
+            cx={drawnArea.from.x - (holder.current?.getBoundingClientRect().left ?? 0)}
+            cy={drawnArea.from.y - (holder.current?.getBoundingClientRect().top ?? 0)}
+            r={Math.hypot(drawnArea.to.x - drawnArea.from.x, drawnArea.to.y - drawnArea.from.y)}
+            fill="#fff2"
+            stroke="#e8a24a"
+            strokeWidth={1.5}
+          />
+        </svg>
+      )}
       {strip && laid && view && area && (
         <StripLabels laid={laid} at={placeOf(view, view, area)} onTaken={onTaken} />
       )}

@@ -174,8 +174,38 @@ export const DevelopmentPlot = memo(function DevelopmentPlot({
               <text x={x(speedAt) + 4} y={y(0) - 4} fontSize="10" fill="#adadad">
                 speed point
               </text>
+              {(["toe", "shoulder"] as const).map((part, i) => {
+                const at = Math.min(Math.max(facts.straight[i] ?? 0, -2.1), 2.1);
+                const end = i ? 2.1 : -2.1;
+                const width = Math.abs(x(at) - x(end));
+                return (
+                  width > 4 && (
+                    <g key={part}>
+                      <rect
+                        x={Math.min(x(at), x(end))}
+                        y={y(2.4)}
+                        width={width}
+                        height={y(0) - y(2.4)}
+                        fill="#fff"
+                        opacity={0.05}
+                      />
+                      {width > 26 && (
+                        <text
+                          x={(x(at) + x(end)) / 2}
+                          y={y(2.4) + 10}
+                          textAnchor="middle"
+                          fontSize="10"
+                          fill="#adadad"
+                        >
+                          {part}
+                        </text>
+                      )}
+                    </g>
+                  )
+                );
+              })}
               {index != null && (
-                <text x={x(-2.0)} y={y(2.15)} fontSize="10.5" fill="#adadad">
+                <text x={x(0)} y={y(2.4) + 10} textAnchor="middle" fontSize="10.5" fill="#adadad">
                   contrast index {index.toFixed(2)}
                 </text>
               )}

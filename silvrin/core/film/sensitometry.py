@@ -108,6 +108,18 @@ def exposure_at(curve: CharacteristicCurve, above: float) -> float:
     return float(brentq(lambda h: float(curve.density(h)) - wanted, -6.0, 6.0))
 
 
+STRAIGHT = 0.85  # of the steepest slope, below which toe and shoulder are said to begin
+
+
+@lru_cache(maxsize=256)
+def straight_part(curve: CharacteristicCurve) -> tuple[float, float]:
+    """log10 H between toe and shoulder, where the slope is nearly the steepest."""
+    h = np.linspace(curve.toe - 2.0, curve.shape.shoulder + 2.0, 801)
+    slope = np.gradient(curve.density(h), h)
+    steep = np.flatnonzero(slope >= STRAIGHT * slope.max())
+    return round(float(h[steep[0]]), 3), round(float(h[steep[-1]]), 3)
+
+
 @lru_cache(maxsize=256)
 def index_of(curve: CharacteristicCurve) -> float | None:
     """Contrast index of a stock's curve."""

@@ -89,7 +89,7 @@ function InfraredControls(tray: TrayProps) {
           <div className="flex items-center gap-3">
             <Button
               pressed={picking}
-              title="Click on sunlit leaves: there the three channels become equal"
+              title="Click on sunlit leaves, or drag from their middle: there the three channels become equal"
               onClick={() => onPicking(!picking)}
             >
               {neutral ? "Pick another neutral" : "Pick a neutral"}

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import type { Shelf } from "../../api/client";
+import type { Recipe, Shelf } from "../../api/client";
 import { Segments } from "../../parts/Segments";
 import { signed, stops } from "../../wording/format";
 import { Glass, Heading, StationChoice, StationSlider } from "./parts";
@@ -48,6 +48,24 @@ function StockList({ stocks, chosen, onChoose }: StockListProps) {
       ))}
     </div>
   );
+}
+
+/** Stops by which a film is pushed: exposed less, developed by as many N more (common practice). */
+const PUSHES = [
+  { value: "-1", text: "Pull 1" },
+  { value: "0", text: "Box" },
+  { value: "1", text: "Push 1" },
+  { value: "2", text: "Push 2" },
+] as const;
+
+function pushed(speed: number, recipe: Recipe): (typeof PUSHES)[number]["value"] | null {
+  const index = recipe.film.exposure_index ?? speed;
+  const found = PUSHES.find(
+    ({ value }) =>
+      Math.abs(Math.log2(index / speed) - Number(value)) < 0.05 &&
+      Math.abs((recipe.development.n ?? 0) - Number(value)) < 0.02,
+  );
+  return found?.value ?? null;
 }
 
 /** The Film station. */
@@ -175,6 +193,26 @@ function StockAndExposure(tray: TrayProps) {
           ? `Rated at its own speed, ISO ${stock.speed}.`
           : `${stops(Math.abs(given))} ${Math.abs(given) > 1.1 ? "stops" : "stop"} ${given > 0 ? "more" : "less"} exposure than at ISO ${stock.speed}.`}
       </p>
+      <div className="mb-1 grid grid-cols-[88px_1fr] items-center gap-2">
+        <span className="text-[12.5px] text-soft">Push, pull</span>
+        <Segments
+          label="Push or pull"
+          value={pushed(stock.speed, recipe)}
+          onChange={(next) => {
+            const stopsMore = Number(next);
+            const exposure_index = stopsMore ? Math.round(stock.speed * 2 ** stopsMore) : null;
+            change("film", { exposure_index });
+            change(
+              "development",
+              { n: stopsMore },
+              stopsMore
+                ? `${stopsMore > 0 ? "Pushed" : "Pulled"} ${Math.abs(stopsMore)} to EI ${exposure_index}`
+                : "Box speed, N",
+            );
+          }}
+          options={PUSHES}
+        />
+      </div>
       <StationSlider
         tray={tray}
         station="film"
