@@ -115,19 +115,34 @@ def _places(x0, dx, count, length):
 
 
 @njit(**_OPTIONS)
-def _lay(maps, at, rows):
-    """The row of maps (4, H, W) that lies at a place between two of theirs."""
+def _lay(maps, at, before, part, wide, kept, rows):
+    """The rows of maps (C, H, W) that lie at a place between two of theirs, at every pixel.
+
+    Map rows are widened to the pixels first; two are kept from row to row in `wide` (2, C, pixels),
+    their numbers in `kept`, since several rows of pixels lie between the same two.
+    """
     inside = min(max(at, 0.0), maps.shape[1] - 1.0)
     top = np.int64(min(np.floor(inside), maps.shape[1] - 2.0))
-    f = np.float32(inside - top)
-    for c in range(4):
-        for x in range(maps.shape[2]):
-            rows[c, x] = maps[c, top, x] + f * (maps[c, top + 1, x] - maps[c, top, x])
+    f, one = np.float32(inside - top), np.uint32(1)
+    for row in (top, top + 1):
+        slot = row & 1
+        if kept[slot] != row:
+            kept[slot] = row
+            for c in range(maps.shape[0]):
+                for x in range(before.shape[0]):
+                    low = maps[c, row, before[x]]
+                    wide[slot, c, x] = low + part[x] * (maps[c, row, before[x] + one] - low)
+    low, high = wide[top & 1], wide[(top + 1) & 1]
+    for c in range(maps.shape[0]):
+        for x in range(before.shape[0]):
+            rows[c, x] = low[c, x] + f * (high[c, x] - low[c, x])
 
 
-@njit(inline="always", **_OPTIONS)
-def _between(row, i, part):
-    return row[i] + part * (row[i + np.uint32(1)] - row[i])
+@njit(**_OPTIONS)
+def _room(channels, width):
+    """What `_lay` works in: widened map rows, which they are, and the rows it lays."""
+    wide = np.empty((2, channels, width), np.float32)
+    return wide, np.full(2, -1), np.empty((channels, width), np.float32)
 
 
 _ON_GRID = "f4[:,:,::1],f8,f8,f8,f8,i8"  # maps (4, H, W), first x and y, steps, rows above
@@ -137,14 +152,13 @@ _ON_GRID = "f4[:,:,::1],f8,f8,f8,f8,i8"  # maps (4, H, W), first x and y, steps,
 def smooth_chroma(first, last, coded, maps, x0, y0, dx, dy, above, amount, noise, out):
     """Colours drawn to the smooth one of their place, less the more they differ from it."""
     before, part = _places(x0, dx, coded.shape[1], maps.shape[2])
-    rows = np.empty((4, maps.shape[2]), np.float32)
-    row0, row1, row2, row3 = rows[0], rows[1], rows[2], rows[3]
+    wide, kept, rows = _room(4, coded.shape[1])
     for y in range(first, last):
-        _lay(maps, y0 + (above + y) * dy, rows)
+        _lay(maps, y0 + (above + y) * dy, before, part, wide, kept, rows)
         for x in range(coded.shape[1]):
-            i, f, log = before[x], part[x], coded[y, x, 2]
-            red = _between(row0, i, f) * log + _between(row1, i, f) - coded[y, x, 0]
-            green = _between(row2, i, f) * log + _between(row3, i, f) - coded[y, x, 1]
+            log = coded[y, x, 2]
+            red = rows[0, x] * log + rows[1, x] - coded[y, x, 0]
+            green = rows[2, x] * log + rows[3, x] - coded[y, x, 1]
             off = (red * red + green * green) / (noise * noise)
             share = amount / (np.float32(1.0) + off * off)
             out[y, x, 0] = coded[y, x, 0] + share * red
@@ -154,21 +168,20 @@ def smooth_chroma(first, last, coded, maps, x0, y0, dx, dy, above, amount, noise
 
 @njit(f"void(i8,i8,f4[:,::1],f4[:,:,::1],{_ON_GRID},f4,f4,b1,f4)", **_OPTIONS)
 def scatter(first, last, exposure, coded, maps, x0, y0, dx, dy, above, c0, c1, clears, air):
-    """Takes haze off log2 H or lays it over, keeps a share of the light and adds some; in place."""
+    """Takes haze off log2 H or lays it over, keeps a share of the light and adds some; in place.
+    Maps are share and light, and with haze the veil's line."""
     width = exposure.shape[1]
     before, part = _places(x0, dx, width, maps.shape[2])
-    rows = np.empty((4, maps.shape[2]), np.float32)
-    row0, row1, row2, row3 = rows[0], rows[1], rows[2], rows[3]
+    wide, kept, rows = _room(maps.shape[0], width)
     lit = np.empty(width, np.float32)
     full, least, tenth = np.float32(1.0), np.float32(1e-6), np.float32(0.1)
     for y in range(first, last):
-        _lay(maps, y0 + (above + y) * dy, rows)
+        _lay(maps, y0 + (above + y) * dy, before, part, wide, kept, rows)
         for x in range(width):
             lit[x] = _exp2(exposure[y, x])
-        if c1 != np.float32(0.0):
+        if maps.shape[0] > 2:
             for x in range(width):
-                i, f = before[x], part[x]
-                veil = _between(row0, i, f) * coded[y, x, 2] + _between(row1, i, f)
+                veil = rows[2, x] * coded[y, x, 2] + rows[3, x]
                 through = min(max(c0 + c1 * veil, tenth), full)
                 behind = air * (full - through)
                 if clears:
@@ -176,29 +189,41 @@ def scatter(first, last, exposure, coded, maps, x0, y0, dx, dy, above, c0, c1, c
                 else:
                     lit[x] = lit[x] * through + behind
         for x in range(width):
-            i, f = before[x], part[x]
-            lit[x] = _between(row2, i, f) * lit[x] + _between(row3, i, f)
-        for x in range(width):
-            exposure[y, x] = _log2(max(lit[x], least))
+            exposure[y, x] = _log2(max(rows[0, x] * lit[x] + rows[1, x], least))
 
 
-@njit(f"void(i8,i8,f4[:,::1],f4[:,::1],{_ON_GRID},f4[:,::1])", **_OPTIONS)
-def raise_local(first, last, density, exposure, maps, x0, y0, dx, dy, above, lines):
-    """Adds to density local contrast p h + q and zone lift, by the zone that h is smooth about."""
-    before, part = _places(x0, dx, exposure.shape[1], maps.shape[2])
-    rows = np.empty((4, maps.shape[2]), np.float32)
-    row0, row1, row2, row3 = rows[0], rows[1], rows[2], rows[3]
+@njit(f"void(i8,i8,f4[:,::1],f4[::1],f4,f4,{_ON_GRID},f4[:,::1],f4[:,::1])", **_OPTIONS)
+def develop_local(
+    first, last, exposure, curve, start, inverse_step, maps, x0, y0, dx, dy, above, lines, out
+):
+    """A curve as in `through_curve`, and added to it local contrast p h + q, held by the zone of h;
+    with two further maps, zone lift by the zone a h + b that is smooth about h."""
+    width = exposure.shape[1]
+    before, part = _places(x0, dx, width, maps.shape[2])
+    wide, kept, rows = _room(maps.shape[0], width)
+    gains, places = np.empty(width, np.float32), np.empty(width, np.uint32)
     zero, end = np.float32(0.0), np.float32(lines.shape[1] - 1)
     a_zone, half, lowest = end / np.float32(16.0), np.float32(0.5), np.float32(8.0)
+    last_point = np.float32(curve.shape[0] - 1)
+    one, top = np.uint32(1), np.uint32(curve.shape[0] - 2)
+    held, losing = lines[:2].copy().reshape(-1), np.uint32(lines.shape[1])
     for y in range(first, last):
-        _lay(maps, y0 + (above + y) * dy, rows)
-        for x in range(exposure.shape[1]):
-            i, f, h = before[x], part[x], exposure[y, x]
-            zone = _between(row2, i, f) * h + _between(row3, i, f) + lowest
-            j = np.uint32(min(max(zone * a_zone + half, zero), end))
-            gain = _between(row0, i, f) * h + _between(row1, i, f)
-            held = max(gain, zero) * lines[0, j] + min(gain, zero) * lines[1, j]
-            density[y, x] += held + lines[2, j]
+        # in several loops: with few arrays in each the processor works side by side
+        _lay(maps, y0 + (above + y) * dy, before, part, wide, kept, rows)
+        for x in range(width):
+            h = exposure[y, x]
+            places[x] = np.uint32(min(max((h + lowest) * a_zone + half, zero), end))
+            gains[x] = rows[0, x] * h + rows[1, x]
+        for x in range(width):
+            t = min(max((exposure[y, x] - start) * inverse_step, zero), last_point)
+            k = min(np.uint32(t), top)
+            j = places[x] + (losing if gains[x] < zero else np.uint32(0))
+            density = curve[k] + (t - np.float32(k)) * (curve[k + one] - curve[k])
+            out[y, x] = density + gains[x] * held[j]
+        if maps.shape[0] > 2:
+            for x in range(width):
+                zone = rows[2, x] * exposure[y, x] + rows[3, x] + lowest
+                out[y, x] += lines[2, np.uint32(min(max(zone * a_zone + half, zero), end))]
 
 
 @njit("void(i8,i8,f4[:,::1],f4[:,::1],f4,f4[:,::1],f4[:,::1])", **_OPTIONS)
@@ -223,14 +248,18 @@ def add_scale(first, last, zone, near_a, near_b, a, b, variance, line, threshold
     """Adds to maps p and q the differences a scale raises: what is smooth at the finer one, near,
     less what is at this one; by a line over zones, and less where they vary little."""
     zero, end, top, one = np.float32(0.0), np.float32(256.0), np.uint32(255), np.uint32(1)
+    strength = np.full(zone.shape[1], line[0])
+    same = line.min() == line.max()
     for y in range(first, last):
+        if not same:
+            for x in range(zone.shape[1]):
+                place = min(max((zone[y, x] + np.float32(3.0)) * np.float32(16.0), zero), end)
+                j = min(np.uint32(place), top)
+                strength[x] = line[j] + (place - np.float32(j)) * (line[j + one] - line[j])
         for x in range(zone.shape[1]):
-            place = min(max((zone[y, x] + np.float32(3.0)) * np.float32(16.0), zero), end)
-            j = min(np.uint32(place), top)
-            strength = line[j] + (place - np.float32(j)) * (line[j + one] - line[j])
-            strength *= variance[y, x] / (variance[y, x] + threshold)
-            maps[0, y, x] += strength * (near_a[y, x] - a[y, x])
-            maps[1, y, x] += strength * (near_b[y, x] - b[y, x])
+            seen = strength[x] * variance[y, x] / (variance[y, x] + threshold)
+            maps[0, y, x] += seen * (near_a[y, x] - a[y, x])
+            maps[1, y, x] += seen * (near_b[y, x] - b[y, x])
 
 
 @njit("void(i8,i8,f4[:,::1],f4[:,::1],u4,u4,f4,f4)", **_OPTIONS)

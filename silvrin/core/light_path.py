@@ -184,7 +184,7 @@ class LightPath:
         """Names what of development is done over distances; its density curve is not."""
         asked = self.recipe.development
         scales = (asked.fine, asked.mid_scale, asked.broad, asked.threshold, asked.zone_contrast)
-        return (asked.developer, scales)
+        return (asked.developer, scales, any(asked.zone_lift))
 
     @property
     def key_of_negative(self) -> Hashable:

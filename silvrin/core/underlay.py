@@ -102,7 +102,7 @@ class Scatter:
     held from 0.1 to 1, H is parted from the air's light (or laid under it), then times `sharp`,
     plus `added`."""
 
-    maps: F32  # (4, H, W): a, b, sharp, added
+    maps: F32  # sharp and added, with haze also a and b: (2 or 4, H, W)
     c0: float
     c1: float
     clears: bool  # haze is taken away rather than laid over
@@ -128,16 +128,17 @@ def scatter(exposure: F32, logs: F32, veil: Veil | None, air: float, path: Light
     settings, long = path.recipe.light, max(exposure.shape)
     lit = np.exp2(exposure)
     c0, c1, clears = 1.0, 0.0, False
-    maps = np.zeros((4, *lit.shape), np.float32)
-    if veil is not None and settings.haze:
+    hazy = veil is not None and settings.haze != 0.0
+    maps = np.zeros((4 if hazy else 2, *lit.shape), np.float32)
+    if veil is not None and hazy:
         c0, c1 = line_of_transmission(settings.haze)
         clears = settings.haze < 0
-        maps[0], maps[1] = veil.a, veil.b
+        maps[2], maps[3] = veil.a, veil.b
         through = np.clip(c0 + c1 * (veil.a * logs + veil.b), 0.1, 1.0).astype(np.float32)
         behind = np.float32(air) * (1.0 - through)
         lit = np.maximum(lit - behind, 1e-6) / through if clears else lit * through + behind
         lit = np.asarray(lit, np.float32)
-    sharp, added = maps[2], maps[3]
+    sharp, added = maps[:2]
     sharp[:] = 1.0
     if (cut := path.hot_spot(*exposure.shape)) is not None:
         sharp *= cut
@@ -155,14 +156,14 @@ def scatter(exposure: F32, logs: F32, veil: Veil | None, air: float, path: Light
             kept = np.float32(1.0)
         else:
             glow, kept = share * blurred(lit, reach), 1 - share
-        maps[2:] *= kept
+        maps[:2] *= kept
         added += glow
         lit = lit * kept + glow
     if (halation := np.float32(path.halation)) > 0.0:
         pitch = 1000.0 * FORMATS[path.recipe.film.film_format] / long
         added += halation * blurred(lit, max(halation_reach() / pitch, 0.5))
         # an even field keeps its exposure: a stock's speed is measured with its halation
-        maps[2:] /= 1 + halation
+        maps[:2] /= 1 + halation
     return Scatter(maps, c0, c1, clears, air)
 
 
@@ -193,9 +194,20 @@ def local(exposure: F32, path: LightPath) -> F32:
     return local_maps(exposure, path.recipe.development, path.developer.edge, EDGE_REACH / pitch)
 
 
-def raise_local(density: F32, exposure: F32, maps: F32, path: LightPath, grid: Grid) -> None:
-    """Gives the density of a piece (H, W) its local contrast, in place; by its log2 H."""
-    lines = local_lines(path.recipe.development, path.negative)
+def develop_local(exposure: F32, maps: F32, path: LightPath, grid: Grid) -> F32:
+    """Density of a piece (H, W) with its local contrast, of its log2 H."""
+    out = np.empty_like(exposure)
+    lines, curve = local_lines(path.recipe.development, path.negative), path.negative_curve
     kernels.by_rows(
-        kernels.raise_local, len(density), density, exposure, maps, *grid.on(maps), lines
+        kernels.develop_local,
+        len(exposure),
+        exposure,
+        curve.points,
+        np.float32(curve.start),
+        curve.inverse_step,
+        maps,
+        *grid.on(maps),
+        lines,
+        out,
     )
+    return out

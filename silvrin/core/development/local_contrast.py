@@ -5,7 +5,7 @@ At each scale the exposure (in stops) has something that is smooth about it, wit
 against the exposure itself, the middle against the fine, the broad against the middle. All are
 lines in the place's own exposure with smooth coefficients, and so is their sum: density gains
 
-    p · h + q  (local and zone contrast)  and  lift(zone)  (zone lift),
+    p · h + q  (local and zone contrast)  and  lift(zone a · h + b)  (zone lift),
 
 in stops, times the slope that the characteristic curve has there. Where differences are smaller
 than the threshold they are taken for noise and not raised (as a Wiener filter would).
@@ -77,9 +77,11 @@ def _over_zones(handles: tuple[float, ...]) -> Floats:
 
 
 def local_maps(exposure: F32, settings: DevelopmentSettings, edge: float, edge_reach: float) -> F32:
-    """(4, H, W) maps p, q, and a, b (the smooth exposure of the middle scale is a · h + b), of an
-    exposure in log2 H (H, W). `edge` is the developer's edge effect, over so many pixels."""
-    maps = np.zeros((4, *exposure.shape), np.float32)
+    """(2, H, W) maps p, q, and where zones are lifted (4, H, W) also a, b: the smooth exposure of
+    the middle scale is a · h + b. Of an exposure in log2 H (H, W); `edge` is the developer's edge
+    effect, over so many pixels."""
+    lifts = any(settings.zone_lift)
+    maps = np.zeros((4 if lifts else 2, *exposure.shape), np.float32)
     lines = [by_tone(c, ZONES) for c in (settings.fine, settings.mid_scale, settings.broad)]
     every = _over_zones(settings.zone_contrast)
     # the middle scale tells the zone of a place; a scale's own needs the next finer one
@@ -92,8 +94,10 @@ def local_maps(exposure: F32, settings: DevelopmentSettings, edge: float, edge_r
 
     found = kernels.at_once(*(partial(parted, index) for index in needed))
     smooth = dict(zip(needed, found, strict=True))
-    maps[2], maps[3] = smooth[1][:2]
-    zone = maps[2] * exposure + maps[3] + np.float32(5.0)
+    a, b = smooth[1][:2]
+    zone = a * exposure + b + np.float32(5.0)
+    if lifts:
+        maps[2], maps[3] = a, b
     itself = np.ones_like(zone), np.zeros_like(zone)
     threshold = np.float32(settings.threshold**2 + 1e-8)
     for finer, index, line in ((None, 0, lines[0]), (0, 1, lines[1]), (1, 2, lines[2]),

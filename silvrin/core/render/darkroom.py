@@ -162,7 +162,8 @@ class Darkroom:
         coded = self.coded(name, picture, view)
         if amount := path.recipe.light.chroma_smoothing:
             coded = underlay.smoothed(coded, self._chroma(name, picture), amount, grid)
-        return expose(coded, path), coded, grid
+        key = (name, "small", size, path.key_of_exposure)
+        return self.cache.get(key, lambda: expose(coded, path)), coded, grid
 
     def _scatter(self, name: Hashable, picture: LinearPicture, path: LightPath) -> Scatter:
         def make() -> Scatter:
@@ -185,6 +186,7 @@ class Darkroom:
         def make() -> F32:
             exposure, coded, grid = self._small(name, picture, path, underlay.COARSE)
             if underlay.scatter_size(path):
+                exposure = exposure.copy()
                 underlay.spread(exposure, coded, self._scatter(name, picture, path), grid)
             return underlay.local(exposure, path)
 

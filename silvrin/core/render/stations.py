@@ -12,7 +12,7 @@ from ..film.grain import tile
 from ..light_path import F32, Curve, LightPath
 from ..picture import U16
 from ..spectra.chromaticity import SIZE
-from ..underlay import Grid, Scatter, raise_local, smoothed, spread
+from ..underlay import Grid, Scatter, develop_local, smoothed, spread
 
 LEAST_BLUR = 0.25  # pixels; less is not seen
 
@@ -66,10 +66,9 @@ def develop(exposure: F32, path: LightPath) -> F32:
 
 def developed(exposure: F32, path: LightPath, under: Under, grid: Grid) -> F32:
     """Density of the negative, (H, W), with its local contrast, before its grain."""
-    density = develop(exposure, path)
-    if under.local is not None:
-        raise_local(density, exposure, under.local, path, grid)
-    return density
+    if under.local is None:
+        return develop(exposure, path)
+    return develop_local(exposure, under.local, path, grid)
 
 
 def with_grain(density: F32, path: LightPath, grid: Grid) -> F32:
