@@ -340,9 +340,10 @@ def reduce_size(first, last, light, out):
             out[y, x, 2] = np.uint16(np.uint32(b * b * scale + half))
 
 
-@njit("void(f4[:,::1],u1[:,::1],i8[::1],i8[::1],i8[::1])", **_OPTIONS)
-def count(exposure, numbers, zones, exposures, histogram):
-    """Count pixels by zone (11), by quarter stop from Zone -3 (64) and by output number (256)."""
+@njit("void(f4[:,::1],f4[:,::1],u1[:,::1],i8[::1],i8[::1],i8[::1],i8[::1])", **_OPTIONS)
+def count(exposure, density, numbers, zones, exposures, densities, histogram):
+    """Count pixels by zone (11), by quarter stop from Zone -3 (64), by hundredth of the negative's
+    density (400) and by output number (256)."""
     for y in range(exposure.shape[0]):
         for x in range(exposure.shape[1]):
             stops = exposure[y, x]
@@ -350,6 +351,8 @@ def count(exposure, numbers, zones, exposures, histogram):
             zones[np.uint32(zone)] += 1
             quarter = (stops + np.float32(8.0)) * np.float32(4.0)
             exposures[np.uint32(min(max(quarter, np.float32(0.0)), np.float32(63.5)))] += 1
+            hundredth = density[y, x] * np.float32(100.0)
+            densities[np.uint32(min(max(hundredth, np.float32(0.0)), np.float32(399.0)))] += 1
             histogram[numbers[y, x]] += 1
 
 

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from .development.brightness import brightened
 from .development.developer import DEVELOPERS, Developer, developed_shape
-from .enlarger.exposure import lamp, standard_time
+from .enlarger.exposure import CALLIER, lamp, split_grade, standard_time
 from .film.curve import CharacteristicCurve, characteristic_curve
 from .film.grain import FORMATS, SOFTEST, Grain, grain_of, strength
 from .film.halation import RED_FROM, halation_share, sharpness
@@ -23,8 +23,9 @@ from .film.stock import Stock
 from .film.zones import zone_log_exposure
 from .light.lens_filter import LensFilter, filter_factor
 from .paper.curve import PaperCurve, paper_curve
+from .paper.finish import finished
 from .paper.paper import Paper
-from .recipe import Recipe
+from .recipe import Recipe, Station
 from .spectra.chromaticity import chromaticity_table, infrared_table, with_hues
 from .spectra.grid import WAVELENGTHS, Spectrum
 
@@ -196,36 +197,79 @@ class LightPath:
 
     # Enlarger and Paper -------------------------------------------------------------------
 
+    @property
+    def split(self) -> bool:
+        """Whether two exposures add up to the grade."""
+        return self.recipe.paper.split and self.paper.kind == "variable contrast"
+
+    @property
+    def grade(self) -> float:
+        """The grade that prints, -1 (00) to 5."""
+        if self.split:
+            enlarger = self.recipe.enlarger
+            return split_grade(enlarger.soft_time, enlarger.hard_time)
+        return self.paper.grade(self.recipe.paper.grade)
+
     @cached_property
     def paper_curve(self) -> PaperCurve:
         """The paper's curve at the grade."""
-        return paper_curve(self.paper, self.recipe.paper.grade)
+        return paper_curve(self.paper, self.grade)
 
     @cached_property
     def standard_time(self) -> float:
         """Seconds that print Zone V as middle grey."""
-        zone_v = float(self.negative.density(0.0))
-        return standard_time(self.paper_curve, self.paper, zone_v)
+        head = self.recipe.enlarger.head
+        zone_v = CALLIER[head] * float(self.negative.density(0.0))
+        return standard_time(self.paper_curve, lamp(self.paper, head), zone_v)
 
     @property
     def time(self) -> float:
-        """Base exposure in seconds."""
-        return self.recipe.enlarger.time or self.standard_time
+        """Base exposure in seconds; of a split grade both exposures together."""
+        enlarger = self.recipe.enlarger
+        if self.split:
+            return max(enlarger.soft_time + enlarger.hard_time, 1e-3)
+        return enlarger.time or self.standard_time
 
     def under(self, seconds: float) -> "LightPath":
-        """The same path with that base exposure."""
-        enlarger = self.recipe.enlarger.model_copy(update={"time": seconds})
-        return replace(self, recipe=self.recipe.model_copy(update={"enlarger": enlarger}))
+        """The same path with that base exposure; a split grade keeps its proportion."""
+        enlarger = self.recipe.enlarger
+        share = seconds / self.time
+        changed = {
+            "time": seconds,
+            "soft_time": enlarger.soft_time * share,
+            "hard_time": enlarger.hard_time * share,
+        }
+        return self._with(enlarger=enlarger.model_copy(update=changed))
+
+    def after(self, seconds: float) -> "LightPath":
+        """The same path when the paper has been exposed so long: of a split grade the soft
+        exposure comes first."""
+        if not self.split:
+            return self.under(max(seconds, 1e-3))
+        enlarger = self.recipe.enlarger
+        soft = min(seconds, enlarger.soft_time)
+        hard = min(max(seconds - enlarger.soft_time, 0.0), enlarger.hard_time)
+        changed = {"soft_time": max(soft, 1e-3), "hard_time": hard}
+        return self._with(enlarger=enlarger.model_copy(update=changed))
 
     def on_grade(self, grade: float) -> "LightPath":
-        """The same path on that grade of paper."""
-        paper = self.recipe.paper.model_copy(update={"grade": grade})
-        return replace(self, recipe=self.recipe.model_copy(update={"paper": paper}))
+        """The same path on that grade of paper, printed for the same time."""
+        paper = self.recipe.paper.model_copy(update={"grade": grade, "split": False})
+        return self._with(paper=paper)
+
+    def _with(self, **stations: Station) -> "LightPath":
+        return replace(self, recipe=self.recipe.model_copy(update=stations))
+
+    def paper_density(self, density: NDArray[np.floating] | float) -> NDArray[np.float64]:
+        """Net density the paper gives for density of the negative, before choices in the print."""
+        head = self.recipe.enlarger.head
+        light = np.log10(self.time) + lamp(self.paper, head)
+        return self.paper_curve.density(light - CALLIER[head] * np.asarray(density))
 
     def print_density(self, density: NDArray[np.floating] | float) -> NDArray[np.float64]:
-        """Net density of the print from density of the negative."""
-        log_exposure = np.log10(self.time) + lamp(self.paper) - np.asarray(density)
-        return self.paper_curve.density(log_exposure)
+        """Net density of the finished print from density of the negative."""
+        net = self.paper_density(density)
+        return finished(net, self.paper.net_density, self.recipe.paper)
 
     def print_curve(self, levels: int) -> Curve:
         """Output number 0 to levels - 1 over density of the negative; for 256 whole numbers, so

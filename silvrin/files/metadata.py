@@ -1,5 +1,6 @@
 """What a file says about how it was taken, read by exiv2."""
 
+from math import log2
 from pathlib import Path
 
 import exiv2
@@ -20,6 +21,14 @@ class Metadata(BaseModel):
     focal_length: float | None = None  # mm
     orientation: int = 1  # Exif code
     baseline_exposure: float = 0.0  # stops the maker asks to add (DNG)
+
+    @property
+    def exposure_value(self) -> float | None:
+        """EV at ISO 100 of a middle grey that was exposed so: log2 (N² / t) - log2 (ISO / 100)
+        (ISO 2720, from memory)."""
+        if not (self.shutter and self.aperture and self.sensitivity):
+            return None
+        return log2(self.aperture**2 / self.shutter) - log2(self.sensitivity / 100)
 
 
 def read_metadata(path: Path) -> Metadata:

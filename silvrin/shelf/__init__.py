@@ -26,6 +26,10 @@ def _read(name: str) -> list[dict[str, Any]]:
     return list(json.loads(text)[name])
 
 
+def _paper(row: dict[str, Any]) -> Paper:
+    return Paper(**{**row, "grades": tuple(row.get("grades", ()))})
+
+
 @dataclass(frozen=True)
 class Shelf:
     """What there is to choose from; own items lie after the shipped ones."""
@@ -109,7 +113,7 @@ def shipped() -> Shelf:
         {row["id"]: StockItem.model_validate(row) for row in _read("stocks")},
         {row["id"]: FilterItem.model_validate(row) for row in _read("filters")},
         {row["id"]: LightItem.model_validate(row) for row in _read("lights")},
-        {row["id"]: Paper(**row) for row in _read("papers")},
+        {row["id"]: _paper(row) for row in _read("papers")},
     )
 
 

@@ -110,6 +110,8 @@ class StockItem(Part):
     grain_kind: Literal["cubic", "tabular"]
     halation: float = Field(ge=0, le=0.5, description="Share of red light the base returns.")
     resolving_power: int = Field(ge=10, le=1000, description="Lines per mm, high contrast.")
+    least_n: float = Field(-2.0, ge=-2, le=0, description="Least development it stands.")
+    most_n: float = Field(2.0, ge=0, le=2, description="Most development it stands.")
     about: Text = ""
     source: Text = ""
 

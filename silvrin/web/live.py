@@ -15,6 +15,7 @@ import numpy as np
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
+from ..core.enlarger.exposure import CALLIER
 from ..core.enlarger.test_strip import TestStrip
 from ..core.film.curve import SPEED_DENSITY
 from ..core.film.sensitometry import exposure_at, index_of, straight_part
@@ -22,9 +23,18 @@ from ..core.film.zones import LOG10_STOP
 from ..core.light.hue_bands import stops_by_hue
 from ..core.light.lens_filter import MOST_FACTOR
 from ..core.light_path import LightPath
+from ..core.paper.finish import finished
 from ..core.picture import LinearPicture, View
 from ..core.recipe import Recipe, explain
-from ..core.render import METER_RADIUS, Darkroom, held_zones, print_strip, zone_tones
+from ..core.render import (
+    Darkroom,
+    clipped_parts,
+    held_zones,
+    print_strip,
+    proof,
+    zone_plate,
+    zone_tones,
+)
 from ..core.render.breaking import BREAKS
 from ..core.render.readings import held
 from ..core.spectra.grid import WAVELENGTHS
@@ -63,7 +73,11 @@ class LiveRequest(BaseModel):
 
     model_config = ConfigDict(extra="forbid")
     seq: int
-    show: Literal["print", "colour"] = "print"
+    show: Literal["print", "colour", "proof", "plate", "clipped"] = "print"
+    plate: Literal["scene", "print"] = "scene"
+    exposed: float | None = Field(
+        None, ge=0, le=2000, description="Seconds the paper has had so far; empty is all of them."
+    )
     strip: TestStrip | None = None
     held: HeldZones | None = None
     breaking: bool = Field(False, description="Only what breaks up stands.")
@@ -77,6 +91,8 @@ class SpotState(BaseModel):
     letter: str
     x: int
     y: int
+    radius: int
+    ev: float | None  # exposure value at ISO 100, where the file says how it was exposed
     placed: float | None
     zone: float  # of the scene
     negative: float  # density, base and fog included
@@ -89,6 +105,7 @@ class Reading(BaseModel):
     """What the meter says of the whole picture; shares are parts of 1."""
 
     scene_zones: list[float]
+    negative_zones: list[float]
     print_values: list[float]
     zone_tones: list[int]  # output number each scene zone prints as
     histogram: list[int]  # of the print's output numbers, 256
@@ -118,6 +135,8 @@ class Facts(BaseModel):
     placement: float  # stops, under which the spots were read
     standard_time: float  # s
     time: float  # s
+    grade: float  # that prints, -1 (00) to 5: of a split grade the equivalent
+    callier: float  # by which the head multiplies the negative's densities
     hue_stops: list[float]  # what the hue bands give each hue, 72 of 5 degrees
     light: Plot  # nm, relative power, largest 1
     through: Plot  # nm, light x filter, on the same scale
@@ -147,7 +166,7 @@ class LiveFrame(BaseModel):
     """Header of a picture."""
 
     seq: int
-    show: Literal["print", "colour"]
+    show: Literal["print", "colour", "proof", "plate", "clipped"]
     width: int
     height: int
     channels: Literal[1, 3]
@@ -166,6 +185,9 @@ def facts(path: LightPath) -> Facts:
     def plot(x: np.ndarray, y: np.ndarray) -> Plot:
         return Plot(x=[round(float(v), 4) for v in x], y=[round(float(v), 4) for v in y])
 
+    def finish(net: np.ndarray) -> np.ndarray:
+        return finished(net, path.paper.net_density, path.recipe.paper)
+
     zones = path.negative_density(np.array([-4.0, 3.0]) * LOG10_STOP)
     base = path.negative.shape.base_fog
     point = exposure_at(path.negative, SPEED_DENSITY)
@@ -179,6 +201,8 @@ def facts(path: LightPath) -> Facts:
         placement=path.recipe.film.placement,
         standard_time=path.standard_time,
         time=path.time,
+        grade=path.grade,
+        callier=CALLIER[path.recipe.enlarger.head],
         hue_stops=[
             round(float(v), 3)
             for v in stops_by_hue(path.recipe.light.hue_bands, np.arange(0.0, 360.0, 5.0))
@@ -195,19 +219,24 @@ def facts(path: LightPath) -> Facts:
         contrast_index=None if index is None else round(index, 3),
         grain=plot(net, deviation * np.sqrt(net)),
         halation=round(path.halation, 4),
-        paper=plot(log_e, path.paper_curve.density(log_e)),
+        paper=plot(log_e, finish(path.paper_curve.density(log_e))),
         negative_range=(round(float(zones[0]), 3), round(float(zones[1]), 3)),
     )
 
 
 def _spots(
-    darkroom: Darkroom, name: str, picture: LinearPicture, path: LightPath
+    darkroom: Darkroom,
+    name: str,
+    picture: LinearPicture,
+    path: LightPath,
+    camera_ev: float | None,
 ) -> list[SpotState]:
     """The recipe's spots; those that lie outside this picture are left out."""
     inside = [s for s in path.recipe.film.spots if s.x < picture.width and s.y < picture.height]
     return [
         SpotState(
             **s.model_dump(),
+            ev=None if camera_ev is None else camera_ev + found.stops,
             zone=found.zone,
             negative=found.negative,
             density=found.density,
@@ -215,12 +244,17 @@ def _spots(
             clipped=found.clipped,
         )
         for s in inside
-        for found in [darkroom.spot(name, picture, path, (s.x, s.y), METER_RADIUS)]
+        for found in [darkroom.spot(name, picture, path, (s.x, s.y), s.radius)]
     ]
 
 
 def answer(
-    darkroom: Darkroom, picture: LinearPicture, name: str, request: LiveRequest, shelf: Shelf
+    darkroom: Darkroom,
+    picture: LinearPicture,
+    name: str,
+    request: LiveRequest,
+    shelf: Shelf,
+    camera_ev: float | None = None,
 ) -> bytes:
     """The message for a request."""
     path = shelf.light_path(request.recipe)
@@ -235,8 +269,16 @@ def answer(
         pixels = printed.numbers
         strip = StripFacts(over=request.strip.over, values=printed.values, lie=printed.lie)
     else:
-        pixels = darkroom.view(name, picture, path, view)
-        if zones := request.held:
+        shown = path if request.exposed is None else path.after(request.exposed)
+        pixels = darkroom.view(name, picture, shown, view)
+        if request.show == "proof":
+            pixels = proof(pixels, path)
+        elif request.show == "clipped":
+            pixels = clipped_parts(pixels)
+        elif request.show == "plate":
+            exposure = darkroom.exposure(name, picture, path, view)
+            pixels = zone_plate(pixels, exposure, path, request.plate)
+        elif zones := request.held:
             exposure = darkroom.exposure(name, picture, path, view)
             pixels = held_zones(pixels, exposure, zones.first, zones.last, zones.side)
         elif request.breaking:
@@ -253,7 +295,7 @@ def answer(
         reading=Reading(
             **vars(reading),
             zone_tones=zone_tones(path),
-            spots=_spots(darkroom, name, picture, path),
+            spots=_spots(darkroom, name, picture, path, camera_ev),
         ),
         facts=facts(path),
     )
@@ -292,7 +334,13 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
                     request = LiveRequest.model_validate_json(text)
                     seq = request.seq
                     message = await asyncio.to_thread(
-                        answer, darkroom, picture, frame.sha256, request, library.shelf
+                        answer,
+                        darkroom,
+                        picture,
+                        frame.sha256,
+                        request,
+                        library.shelf,
+                        frame.metadata.exposure_value,
                     )
                     await socket.send_bytes(message)
                 except ValidationError as error:

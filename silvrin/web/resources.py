@@ -79,9 +79,27 @@ class SmallPrint(Input):
     long_side: int = Field(400, ge=64, le=1200, description="Pixels.")
 
 
+class WantedPoints(Input):
+    """Which shares of the picture may reach paper black and paper white."""
+
+    recipe: Recipe
+    # common practice, no source: lost highlights hurt more than lost shadows
+    black: float = Field(0.001, ge=0, le=0.5)
+    white: float = Field(0.0001, ge=0, le=0.5)
+
+
+class PrintPoints(BaseModel):
+    """Points of the print, as the recipe has them."""
+
+    white_at: float
+    black_at: float
+
+
 class SpotReading(BaseModel):
     """What light became at a place, station by station."""
 
+    stops: float  # of the light itself, from middle grey
+    ev: float | None  # exposure value at ISO 100, where the file says how it was exposed
     zone: float  # of the scene
     negative: float  # density
     density: float  # of the print, above the paper base
@@ -168,6 +186,14 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
         pixels = darkroom.view(frame.sha256, picture, path, picture.whole(wanted.long_side))
         return Response(thumbnail(pixels), media_type="image/jpeg")
 
+    @router.post("/frames/{frame_id}/print-points")
+    def print_points(frame_id: int, wanted: WantedPoints) -> PrintPoints:
+        """White and black point under which shares of the picture become paper white and black."""
+        frame = rolls.frame(database.read, frame_id)
+        path, picture = library.shelf.light_path(wanted.recipe), library.picture(frame.sha256)
+        white, black = darkroom.points(frame.sha256, picture, path, wanted.black, wanted.white)
+        return PrintPoints(white_at=round(white, 4), black_at=round(black, 4))
+
     @router.post("/frames/{frame_id}/spot")
     def read_spot(frame_id: int, place: SpotPlace) -> SpotReading:
         frame = rolls.frame(database.read, frame_id)
@@ -179,7 +205,8 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
         path = library.shelf.light_path(place.recipe)
         picture, at = library.picture(frame.sha256), (place.x, place.y)
         found = darkroom.spot(frame.sha256, picture, path, at, place.radius)
-        return SpotReading(**vars(found))
+        camera = frame.metadata.exposure_value
+        return SpotReading(**vars(found), ev=None if camera is None else camera + found.stops)
 
     @router.post("/frames/{frame_id}/prints", status_code=201)
     def make_print(frame_id: int, new: NewPrint) -> Print:

@@ -21,6 +21,8 @@ from ..core.film.sensitometry import (
 from ..core.film.stock import Stock
 from ..core.film.zones import LOG10_STOP
 from ..core.light.lens_filter import ANY_HUE, MOST_FACTOR, filter_factor, hue_filter
+from ..core.paper.curve import paper_curve
+from ..core.paper.paper import Paper
 from ..core.spectra.grid import STEP, WAVELENGTHS
 from ..core.spectra.illuminants import light
 from ..errors import BadItem, NotFound
@@ -93,7 +95,16 @@ class ShelfPaper(BaseModel):
     id: str
     name: str
     surface: str
+    support: str
+    kind: str
+    grades: list[int]  # of fixed grades
+    base_density: float
+    net_density: float
+    speed: int  # ISO P
+    tint: str
+    curve: Line  # log10 E from the speed point, net density, at grade 2 or the nearest
     about: str
+    source: str
 
 
 class ShelfDeveloper(BaseModel):
@@ -136,7 +147,8 @@ class DevelopmentProposal(BaseModel):
 
     n: float
     lands_on: float  # zone
-    reached: bool  # N is limited to -2 to +2
+    reached: bool  # N is limited to what the stock stands
+    speed: float  # stops of speed it brings or costs
 
 
 class Measurement(BaseModel):
@@ -202,6 +214,14 @@ def _described(stock: Stock, own: bool) -> ShelfStock:
     )
 
 
+def _paper(paper: Paper) -> ShelfPaper:
+    log_e = np.linspace(-1.4, 1.4, 57)
+    density = paper_curve(paper, paper.grade(2.0)).density(log_e)
+    known = {k: v for k, v in vars(paper).items() if k in ShelfPaper.model_fields}
+    known["grades"] = list(paper.grades)
+    return ShelfPaper(**known, curve=Line(x=_round(log_e, 3), y=_round(density, 4)))
+
+
 def describe(shelf: Shelves) -> Shelf:
     """All that lies on a shelf."""
     own = shipped()
@@ -218,7 +238,7 @@ def describe(shelf: Shelves) -> Shelf:
             for item in shelf.lights.values()
             for made in [item.made()]
         ],
-        papers=[ShelfPaper(**vars(p)) for p in shelf.papers.values()],
+        papers=[_paper(p) for p in shelf.papers.values()],
         developers=[
             ShelfDeveloper(kind=d.kind, speed=d.speed, granularity=d.granularity, about=d.about)
             for d in DEVELOPERS.values()
@@ -332,7 +352,7 @@ def shelf_router(library: Library) -> APIRouter:
     @router.get("/shelf/stocks/{stock_id}/development")
     def propose_development(stock_id: str, zone: float, target: float) -> DevelopmentProposal:
         stock = known(stock_id)
-        return DevelopmentProposal(**vars(development_for(stock.curve, zone, target)))
+        return DevelopmentProposal(**vars(development_for(stock, zone, target)))
 
     @router.get("/shelf/{kind}/{item_id}/file")
     def get_file(kind: Kind, item_id: str) -> Response:

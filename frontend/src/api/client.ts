@@ -20,6 +20,7 @@ export type HeldZones = Schemas["HeldZones"];
 export type StripFacts = Schemas["StripFacts"];
 export type HueBand = Schemas["HueBand"];
 export type LocalContrast = Schemas["LocalContrast"];
+export type Show = LiveFrame["show"];
 export type Curve = Schemas["Plot"];
 export type ShelfStock = Schemas["ShelfStock"];
 export type ShelfFilter = Schemas["ShelfFilter"];
@@ -103,6 +104,8 @@ export const api = {
       "GET",
       `/shelf/stocks/${stock}/development?zone=${zone}&target=${target}`,
     ),
+  printPoints: (frame: number, recipe: Recipe, black: number, white: number) =>
+    ask<Schemas["PrintPoints"]>("POST", `/frames/${frame}/print-points`, { recipe, black, white }),
   makePrint: (frame: number, name: string) =>
     ask<Print>("POST", `/frames/${frame}/prints`, { name }),
   print: (id: number) => ask<Print>("GET", `/prints/${id}`),

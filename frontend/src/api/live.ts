@@ -4,6 +4,7 @@ import {
   type LiveView,
   Problem,
   type Recipe,
+  type Show,
   type TestStrip,
 } from "./client";
 
@@ -15,7 +16,10 @@ export interface LivePicture {
 export interface Wanted {
   recipe: Recipe;
   view: LiveView;
-  show: "print" | "colour";
+  show: Show;
+  plate: "scene" | "print";
+  /** Seconds the paper has had so far; null is all of them. */
+  exposed: number | null;
   strip: TestStrip | null;
   held: HeldZones | null;
   /** Only what breaks up stands. */

@@ -57,6 +57,26 @@ export interface paths {
         patch: operations["mark_frame_api_frames__frame_id__patch"];
         trace?: never;
     };
+    "/api/frames/{frame_id}/print-points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Print Points
+         * @description White and black point under which shares of the picture become paper white and black.
+         */
+        post: operations["print_points_api_frames__frame_id__print_points_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/prints": {
         parameters: {
             query?: never;
@@ -577,6 +597,8 @@ export interface components {
             n: number;
             /** Reached */
             reached: boolean;
+            /** Speed */
+            speed: number;
         };
         /**
          * DevelopmentSettings
@@ -696,6 +718,25 @@ export interface components {
          */
         EnlargerSettings: {
             /**
+             * Through 5
+             * @description Of a split grade: seconds through the hardest filter.
+             * @default 6
+             */
+            hard_time: number;
+            /**
+             * Head
+             * @description A condenser's directed light is scattered by silver, which hardens the print by about a grade.
+             * @default diffuse
+             * @enum {string}
+             */
+            head: "diffuse" | "condenser";
+            /**
+             * Through 00
+             * @description Of a split grade: seconds through the softest filter.
+             * @default 6
+             */
+            soft_time: number;
+            /**
              * Base exposure
              * @description Seconds under the enlarger; empty is the standard printing time, which prints Zone V as middle grey.
              */
@@ -734,6 +775,8 @@ export interface components {
             base_fog: number;
             /** Blind */
             blind: boolean;
+            /** Callier */
+            callier: number;
             /** Contrast Index */
             contrast_index: number | null;
             /** Effective Speed */
@@ -741,6 +784,8 @@ export interface components {
             filter: components["schemas"]["Plot"];
             /** Filter Factor */
             filter_factor: number;
+            /** Grade */
+            grade: number;
             grain: components["schemas"]["Plot"];
             /** Halation */
             halation: number;
@@ -1222,7 +1267,7 @@ export interface components {
              * Show
              * @enum {string}
              */
-            show: "print" | "colour";
+            show: "print" | "colour" | "proof" | "plate" | "clipped";
             strip: components["schemas"]["StripFacts"] | null;
             view: components["schemas"]["LiveView"];
             /** Width */
@@ -1239,8 +1284,20 @@ export interface components {
              * @default false
              */
             breaking: boolean;
+            /**
+             * Exposed
+             * @description Seconds the paper has had so far; empty is all of them.
+             * @default null
+             */
+            exposed: number | null;
             /** @default null */
             held: components["schemas"]["HeldZones"] | null;
+            /**
+             * Plate
+             * @default scene
+             * @enum {string}
+             */
+            plate: "scene" | "print";
             recipe: components["schemas"]["Recipe"];
             /** Seq */
             seq: number;
@@ -1249,7 +1306,7 @@ export interface components {
              * @default print
              * @enum {string}
              */
-            show: "print" | "colour";
+            show: "print" | "colour" | "proof" | "plate" | "clipped";
             /** @default null */
             strip: components["schemas"]["TestStrip"] | null;
             view: components["schemas"]["LiveView"];
@@ -1385,6 +1442,12 @@ export interface components {
              */
             placed?: number | null;
             /**
+             * Radius
+             * @description Of the measuring circle, pixels.
+             * @default 4
+             */
+            radius: number;
+            /**
              * X
              * @description Pixels of the capture from the left.
              */
@@ -1479,7 +1542,11 @@ export interface components {
              *           0
              *         ]
              *       },
-             *       "enlarger": {},
+             *       "enlarger": {
+             *         "hard_time": 6,
+             *         "head": "diffuse",
+             *         "soft_time": 6
+             *       },
              *       "film": {
              *         "film_format": "35 mm",
              *         "foliage": 0,
@@ -1569,8 +1636,28 @@ export interface components {
              *         "temperature": 5500
              *       },
              *       "paper": {
+             *         "black_at": 1,
+             *         "curve": [],
              *         "grade": 2,
-             *         "paper": "glossy-fibre-neutral"
+             *         "hold_highlights": 0,
+             *         "hold_shadows": 0,
+             *         "mid_point": 0,
+             *         "paper": "glossy-fibre-neutral",
+             *         "split": false,
+             *         "value_lift": [
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0
+             *         ],
+             *         "white_at": 0
              *       }
              *     }
              */
@@ -1590,17 +1677,80 @@ export interface components {
          */
         PaperSettings: {
             /**
+             * Black point
+             * @description Share of the paper's density from which the print is its full black.
+             * @default 1
+             */
+            black_at: number;
+            /**
+             * Print curve
+             * @description Points (value as printed, value wanted), in print values 0 to 10, rising.
+             * @default []
+             */
+            curve: [
+                number,
+                number
+            ][];
+            /**
              * Grade
-             * @description Contrast of the paper: 0 is soft, 5 is hard.
+             * @description Contrast of the paper: 00 (here -1) is softest, 5 hardest.
              * @default 2
              */
             grade: number;
+            /**
+             * Hold highlights
+             * @description Keeps light tones from running into bare paper.
+             * @default 0
+             */
+            hold_highlights: number;
+            /**
+             * Hold shadows
+             * @description Keeps dark tones from running into full black.
+             * @default 0
+             */
+            hold_shadows: number;
+            /**
+             * Mid point
+             * @description Moves the mid tones of the print; both ends stay.
+             * @default 0
+             */
+            mid_point: number;
             /**
              * Paper
              * @description The paper.
              * @default glossy-fibre-neutral
              */
             paper: string;
+            /**
+             * Split grade
+             * @description Two exposures, through the softest and the hardest filter, add up to a grade.
+             * @default false
+             */
+            split: boolean;
+            /**
+             * Value lift
+             * @description By how much each print value is lifted, 0 to X.
+             * @default [
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            value_lift: number[];
+            /**
+             * White point
+             * @description Share of the paper's density up to which the print is bare paper.
+             * @default 0
+             */
+            white_at: number;
         };
         /**
          * Plot
@@ -1634,6 +1784,16 @@ export interface components {
             undo: string | null;
         };
         /**
+         * PrintPoints
+         * @description Points of the print, as the recipe has them.
+         */
+        PrintPoints: {
+            /** Black At */
+            black_at: number;
+            /** White At */
+            white_at: number;
+        };
+        /**
          * PrintSummary
          * @description A print as the contact sheet shows it.
          */
@@ -1662,6 +1822,8 @@ export interface components {
             hues: number[];
             /** Looks Infrared */
             looks_infrared: boolean;
+            /** Negative Zones */
+            negative_zones: number[];
             /** Paper Black */
             paper_black: number;
             /** Paper White */
@@ -1747,7 +1909,13 @@ export interface components {
              *     }
              */
             development: components["schemas"]["DevelopmentSettings"];
-            /** @default {} */
+            /**
+             * @default {
+             *       "hard_time": 6,
+             *       "head": "diffuse",
+             *       "soft_time": 6
+             *     }
+             */
             enlarger: components["schemas"]["EnlargerSettings"];
             /**
              * @default {
@@ -1850,8 +2018,28 @@ export interface components {
             light: components["schemas"]["LightSettings"];
             /**
              * @default {
+             *       "black_at": 1,
+             *       "curve": [],
              *       "grade": 2,
-             *       "paper": "glossy-fibre-neutral"
+             *       "hold_highlights": 0,
+             *       "hold_shadows": 0,
+             *       "mid_point": 0,
+             *       "paper": "glossy-fibre-neutral",
+             *       "split": false,
+             *       "value_lift": [
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0
+             *       ],
+             *       "white_at": 0
              *     }
              */
             paper: components["schemas"]["PaperSettings"];
@@ -1947,12 +2135,29 @@ export interface components {
         ShelfPaper: {
             /** About */
             about: string;
+            /** Base Density */
+            base_density: number;
+            curve: components["schemas"]["Line"];
+            /** Grades */
+            grades: number[];
             /** Id */
             id: string;
+            /** Kind */
+            kind: string;
             /** Name */
             name: string;
+            /** Net Density */
+            net_density: number;
+            /** Source */
+            source: string;
+            /** Speed */
+            speed: number;
+            /** Support */
+            support: string;
             /** Surface */
             surface: string;
+            /** Tint */
+            tint: string;
         };
         /**
          * ShelfStock
@@ -2037,10 +2242,14 @@ export interface components {
             ];
             /** Density */
             density: number;
+            /** Ev */
+            ev: number | null;
             /** Negative */
             negative: number;
             /** Number */
             number: number;
+            /** Stops */
+            stops: number;
             /** Value */
             value: number;
             /** Zone */
@@ -2055,6 +2264,8 @@ export interface components {
             clipped: boolean;
             /** Density */
             density: number;
+            /** Ev */
+            ev: number | null;
             /** Letter */
             letter: string;
             /** Negative */
@@ -2063,6 +2274,8 @@ export interface components {
             number: number;
             /** Placed */
             placed: number | null;
+            /** Radius */
+            radius: number;
             /** X */
             x: number;
             /** Y */
@@ -2117,6 +2330,15 @@ export interface components {
              */
             over: "time" | "grade";
             /**
+             * Patch
+             * @description Middle of the one patch that is printed at every time, in parts of the picture from the left and the top; empty is the ordinary strip across the picture.
+             * @default null
+             */
+            patch: [
+                number,
+                number
+            ] | null;
+            /**
              * Step
              * @description Between neighbours, in stops or seconds.
              * @default 0.5
@@ -2135,6 +2357,23 @@ export interface components {
             msg: string;
             /** Error Type */
             type: string;
+        };
+        /**
+         * WantedPoints
+         * @description Which shares of the picture may reach paper black and paper white.
+         */
+        WantedPoints: {
+            /**
+             * Black
+             * @default 0.001
+             */
+            black: number;
+            recipe: components["schemas"]["Recipe"];
+            /**
+             * White
+             * @default 0.0001
+             */
+            white: number;
         };
     };
     responses: never;
@@ -2289,6 +2528,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Frame"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    print_points_api_frames__frame_id__print_points_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedPoints"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintPoints"];
                 };
             };
             /** @description Validation Error */

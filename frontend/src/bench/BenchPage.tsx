@@ -19,15 +19,18 @@ import { type StationName, usePrint } from "../state/usePrint";
 import { DeliverDialog } from "./DeliverDialog";
 import { FocusOverlay } from "./FocusOverlay";
 import { LightPathStrip } from "./LightPathStrip";
+import { type Circle, MeterOverlay, MeterSizes, radiusOf } from "./Meter";
 import { type PictureTool, PictureView, type Surround } from "./PictureView";
 import { RingAround } from "./RingAround";
+import { ScreenCheck } from "./ScreenCheck";
+import { Timer } from "./Timer";
 import { type Handles, type Parts, Tray } from "./trays/tray";
 import { useHuePull } from "./useHuePull";
 import { useSpot } from "./useSpot";
 import { useSpots } from "./useSpots";
 import type { Point, Zoom } from "./views";
 import { ZoneHandles } from "./ZoneHandles";
-import { ZoneStaff } from "./ZoneStaff";
+import { type Side, ZoneStaff } from "./ZoneStaff";
 
 /** Loads what the Bench needs, and says so when it cannot. */
 export function BenchPage({ printId }: { printId: number }) {
@@ -75,20 +78,39 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const { print, recipe, change, kept, undo, redo } = usePrint(opened, tell);
   const [station, setStation] = useState<StationName>("light");
   const [folded, setFolded] = useState(false);
-  const [show, setShow] = useState<"print" | "colour">("print");
+  const [colour, setColour] = useState(false);
+  const [proof, setProof] = useState(false);
+  const [clipped, setClipped] = useState(false);
+  const [plate, setPlate] = useState(false);
+  const [side, setSide] = useState<Side>("scene");
+  const [exposed, setExposed] = useState<number | null>(null);
+  const [timing, setTiming] = useState(false);
+  const [checking, setChecking] = useState(false);
+  const [circle, setCircle] = useState<Circle>("small");
+  const radius = radiusOf(circle, frame);
+  const show = colour
+    ? "colour"
+    : clipped
+      ? "clipped"
+      : plate
+        ? "plate"
+        : proof
+          ? "proof"
+          : "print";
   const [zoom, setZoom] = useState<Zoom>("fit");
   const [surround, setSurround] = useState<Surround>("grey");
   const [header, setHeader] = useState<LiveFrame | null>(null);
   const [connected, setConnected] = useState(true);
   const [delivering, setDelivering] = useState(false);
   const [point, setPoint] = useState<Point | null>(null);
-  const spot = useSpot(frame.id, recipe, point);
+  const spot = useSpot(frame.id, recipe, point, radius);
   const [metering, setMetering] = useState(false);
   const [pulling, setPulling] = useState(false);
   const [part, setParts] = useState<Parts>({
     light: "glass",
     film: "stock",
     development: "negative",
+    paper: "paper",
   });
   const setPart = (next: Partial<Parts>) => setParts((now) => ({ ...now, ...next }));
   const [handles, setHandles] = useState<Handles>("zone_lift");
@@ -113,7 +135,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const [held, setHeld] = useState<HeldZones | null>(null);
   // a strip lies only where its kind is chosen
   const over = station === "enlarger" ? "time" : station === "paper" ? "grade" : null;
-  const laid = show === "print" && strip?.over === over ? strip : null;
+  const laid = !colour && strip?.over === over ? strip : null;
   const take = (facts: StripFacts, value: number) => {
     if (facts.over === "time") {
       const time = Number(value.toFixed(2));
@@ -124,9 +146,10 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
     }
     setStrip(null);
   };
+  const paper = shelf.papers.find((p) => p.id === recipe.paper.paper);
   const pulls = pulling && station === "light" && part.light === "hues";
   const tool = picking && station === "capture" ? picker : pulls ? hues : null;
-  const spots = useSpots(recipe, header?.reading ?? null, change, tell);
+  const spots = useSpots(recipe, header?.reading ?? null, change, tell, radius);
   const keys = useRef({ spots, placement: 0 });
   // of the recipe that the spots were read under, which may lag behind the one on the bench
   const placement = header?.facts.placement ?? 0;
@@ -157,19 +180,22 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
         setPicking(false);
         setStrip(null);
         setHeld(null);
+        setPlate(false);
         now.select(null);
         now.dropProposal();
       }
       if (spotNow && /^\d$/.test(key)) now.put(spotNow, under, Number(key));
       if (spotNow && key === "delete" && !event.defaultPrevented) now.remove(spotNow.letter);
-      if (key === "c" && !event.repeat) setShow("colour");
+      if (key === "c" && !event.repeat) setColour(true);
+      if (key === "z" && !event.repeat) setPlate((on) => !on);
+      if (key === "v" && !event.repeat) setProof((on) => !on);
       if (key === "p" && !event.repeat) setZoom((now) => (now === "reading" ? "fit" : "reading"));
       if (key === "r" && !event.repeat) setRing(true);
       if (key === "+") setZoom("full");
       if (key === "-") setZoom("fit");
     };
-    const up = (event: KeyboardEvent) => event.key.toLowerCase() === "c" && setShow("print");
-    const away = () => setShow("print");
+    const up = (event: KeyboardEvent) => event.key.toLowerCase() === "c" && setColour(false);
+    const away = () => setColour(false);
     window.addEventListener("keydown", down);
     window.addEventListener("keyup", up);
     window.addEventListener("blur", away);
@@ -209,10 +235,10 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
             </Button>
             <Button
               hint="hold C"
-              pressed={show === "colour"}
-              onPointerDown={() => setShow("colour")}
-              onPointerUp={() => setShow("print")}
-              onPointerLeave={() => setShow("print")}
+              pressed={colour}
+              onPointerDown={() => setColour(true)}
+              onPointerUp={() => setColour(false)}
+              onPointerLeave={() => setColour(false)}
             >
               Colour
             </Button>
@@ -230,6 +256,14 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               onClick={() => setZoom(zoom === "reading" ? "fit" : "reading")}
             >
               40 cm
+            </Button>
+            <Button
+              hint="V"
+              pressed={proof}
+              title="As the print is seen on its paper, on a white wall"
+              onClick={() => setProof(!proof)}
+            >
+              Proof
             </Button>
             <Button go onClick={() => setDelivering(true)}>
               Deliver
@@ -285,18 +319,41 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
           onHandles={setHandles}
           onBreaking={setBreaking}
           onRing={() => setRing(true)}
+          onClipped={setClipped}
+          onTimer={() => setTiming(true)}
           strip={laid}
           laid={header?.strip ?? null}
           onStrip={setStrip}
         />
         <div className="flex min-h-0 min-w-0 flex-col">
-          <div className="grid min-h-0 flex-1">
+          <div className="relative grid min-h-0 flex-1">
+            {metering && <MeterSizes circle={circle} onCircle={setCircle} />}
+            {proof && (
+              <button
+                type="button"
+                onClick={() => setChecking(true)}
+                className="absolute bottom-2 left-3 z-20 text-small text-[#555] hover:text-black"
+              >
+                Screen check…
+              </button>
+            )}
+            {timing && header && (
+              <Timer
+                recipe={recipe}
+                facts={header.facts}
+                onExposed={setExposed}
+                onClose={() => setTiming(false)}
+              />
+            )}
             <PictureView
               frame={frame}
               recipe={recipe}
               show={show}
+              plate={side === "print" ? "print" : "scene"}
+              exposed={exposed}
+              sheet={show === "proof" ? (paper?.tint ?? "#fff") : null}
               zoom={laid ? "fit" : zoom}
-              surround={surround}
+              surround={show === "proof" ? "white" : surround}
               spots={spots}
               metering={metering}
               tool={tool}
@@ -306,12 +363,14 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               overlay={
                 station === "light" &&
                 part.light === "air" &&
-                show === "print" &&
+                !colour &&
                 (recipe.light.focus_blur ?? 0) > 0
                   ? (at) => (
                       <FocusOverlay at={at} frame={frame} light={recipe.light} change={change} />
                     )
-                  : undefined
+                  : metering
+                    ? (at) => <MeterOverlay at={at} point={point} radius={radius} />
+                    : undefined
               }
               onTaken={take}
               onZoom={setZoom}
@@ -324,7 +383,15 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
           {station === "development" && part.development === "zones" && (
             <ZoneHandles recipe={recipe} handles={handles} change={change} />
           )}
+          {station === "paper" && part.paper === "values" && (
+            <ZoneHandles recipe={recipe} handles="value_lift" change={change} />
+          )}
           <ZoneStaff
+            side={station === "paper" && part.paper === "values" ? "print" : side}
+            onSide={setSide}
+            plate={plate}
+            onPlate={setPlate}
+            facts={header?.facts ?? null}
             reading={header?.reading ?? null}
             spot={spot}
             spots={spots}
@@ -336,6 +403,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
           />
         </div>
       </div>
+      {checking && <ScreenCheck onClose={() => setChecking(false)} />}
       {ring && (
         <RingAround
           frame={frame}

@@ -14,22 +14,32 @@ import type {
   LiveView,
   Problem,
   Recipe,
+  Show,
   StripFacts,
   TestStrip,
 } from "../api/client";
 import { type LivePicture, LiveSocket } from "../api/live";
-import { seconds, withPart } from "../wording/format";
+import { gradeName, seconds } from "../wording/format";
 import type { Spots } from "./useSpots";
 import { type Point, placeOf, type Size, viewOf, type Zoom } from "./views";
 
 export type Surround = "dark" | "grey" | "white";
 const GROUNDS: Record<Surround, string> = { dark: "#1c1c1c", grey: "#3b3b3b", white: "#f4f4f4" };
 const MARGIN = 12;
+const SHEET_MARGIN = 56;
+/** An easel leaves a quarter inch round a print; of 30 cm on the long side. */
+const EASEL = 0.635 / 30;
 
 interface PictureViewProps {
   frame: Frame;
   recipe: Recipe;
-  show: "print" | "colour";
+  show: Show;
+  /** Of a zone plate: zones of the scene, or print values. */
+  plate: "scene" | "print";
+  /** Seconds the paper has had so far; null is all of them. */
+  exposed: number | null;
+  /** The colour of the paper round the print, when it is shown as a sheet. */
+  sheet: string | null;
   zoom: Zoom;
   surround: Surround;
   onZoom: (zoom: Zoom) => void;
@@ -84,6 +94,9 @@ export function PictureView(props: PictureViewProps) {
     frame,
     recipe,
     show,
+    plate,
+    exposed,
+    sheet,
     zoom,
     surround,
     spots,
@@ -100,6 +113,9 @@ export function PictureView(props: PictureViewProps) {
     onConnected,
     onProblem,
   } = props;
+  const margin = sheet ? SHEET_MARGIN : MARGIN;
+  const marginNow = useRef(margin);
+  marginNow.current = margin;
   const holder = useRef<HTMLElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const socket = useRef<LiveSocket | null>(null);
@@ -117,15 +133,15 @@ export function PictureView(props: PictureViewProps) {
     const measure = () => {
       const ratio = window.devicePixelRatio;
       setArea({
-        width: Math.max(64, Math.floor((element.clientWidth - 2 * MARGIN) * ratio)),
-        height: Math.max(64, Math.floor((element.clientHeight - 2 * MARGIN) * ratio)),
+        width: Math.max(64, Math.floor((element.clientWidth - 2 * margin) * ratio)),
+        height: Math.max(64, Math.floor((element.clientHeight - 2 * margin) * ratio)),
       });
     };
     measure();
     const observer = new ResizeObserver(measure);
     observer.observe(element);
     return () => observer.disconnect();
-  }, []);
+  }, [margin]);
 
   const view = useMemo(
     () => area && viewOf(frame, area, zoom, centre),
@@ -141,8 +157,8 @@ export function PictureView(props: PictureViewProps) {
     if (!element || !drawn.current || !wanted.current || !areaNow.current) return;
     const at = placeOf(drawn.current.header.view, wanted.current, areaNow.current);
     const ratio = window.devicePixelRatio;
-    element.style.left = `${MARGIN + at.left / ratio}px`;
-    element.style.top = `${MARGIN + at.top / ratio}px`;
+    element.style.left = `${marginNow.current + at.left / ratio}px`;
+    element.style.top = `${marginNow.current + at.top / ratio}px`;
     element.style.width = `${at.width / ratio}px`;
     element.style.height = `${at.height / ratio}px`;
   }, []);
@@ -166,8 +182,8 @@ export function PictureView(props: PictureViewProps) {
 
   useEffect(() => {
     place();
-    if (view) socket.current?.want({ recipe, view, show, strip, held, breaking });
-  }, [recipe, view, show, strip, held, breaking, place]);
+    if (view) socket.current?.want({ recipe, view, show, plate, exposed, strip, held, breaking });
+  }, [recipe, view, show, plate, exposed, strip, held, breaking, place]);
 
   const toCapture = (event: Pointed): Point => {
     const box = holder.current?.getBoundingClientRect();
@@ -176,8 +192,8 @@ export function PictureView(props: PictureViewProps) {
     const ratio = window.devicePixelRatio;
     const scale = view.width / view.out_width;
     return {
-      x: view.left + ((event.clientX - box.left - MARGIN) * ratio - at.left) * scale,
-      y: view.top + ((event.clientY - box.top - MARGIN) * ratio - at.top) * scale,
+      x: view.left + ((event.clientX - box.left - margin) * ratio - at.left) * scale,
+      y: view.top + ((event.clientY - box.top - margin) * ratio - at.top) * scale,
     };
   };
 
@@ -267,14 +283,17 @@ export function PictureView(props: PictureViewProps) {
         onZoom(zoom === "fit" ? "full" : "fit");
       }}
     >
+      {sheet && view && area && (
+        <Sheet tone={sheet} margin={margin} at={placeOf(view, view, area)} />
+      )}
       <canvas ref={canvas} aria-label={`${frame.title}, ${show}`} role="img" className="absolute" />
       {view &&
         area &&
         spots.all.map((spot) => {
           const at = placeOf(view, view, area);
           const scale = view.out_width / view.width;
-          const x = (at.left + (spot.x - view.left) * scale) / window.devicePixelRatio + MARGIN;
-          const y = (at.top + (spot.y - view.top) * scale) / window.devicePixelRatio + MARGIN;
+          const x = (at.left + (spot.x - view.left) * scale) / window.devicePixelRatio + margin;
+          const y = (at.top + (spot.y - view.top) * scale) / window.devicePixelRatio + margin;
           return (
             <button
               key={spot.letter}
@@ -295,7 +314,9 @@ export function PictureView(props: PictureViewProps) {
             </button>
           );
         })}
-      {overlay && view && area && <Overlay view={view} area={area} draw={overlay} />}
+      {overlay && view && area && (
+        <Overlay view={view} area={area} margin={margin} draw={overlay} />
+      )}
       {drawnArea && tool?.area && (
         <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
           <circle
@@ -309,7 +330,7 @@ export function PictureView(props: PictureViewProps) {
         </svg>
       )}
       {strip && laid && view && area && (
-        <StripLabels laid={laid} at={placeOf(view, view, area)} onTaken={onTaken} />
+        <StripLabels laid={laid} margin={margin} at={placeOf(view, view, area)} onTaken={onTaken} />
       )}
       {!ready && (
         <p className="absolute inset-0 grid place-items-center text-soft">Opening the capture…</p>
@@ -318,31 +339,58 @@ export function PictureView(props: PictureViewProps) {
   );
 }
 
+interface SheetProps {
+  tone: string;
+  margin: number;
+  at: { left: number; top: number; width: number; height: number };
+}
+
+/** The sheet of paper round a print, with the margin an easel leaves. */
+function Sheet({ tone, margin, at }: SheetProps) {
+  const ratio = window.devicePixelRatio;
+  const edge = (EASEL * Math.max(at.width, at.height)) / ratio;
+  return (
+    <div
+      aria-hidden="true"
+      className="absolute shadow-[0_1px_6px_#0003]"
+      style={{
+        background: tone,
+        left: margin + at.left / ratio - edge,
+        top: margin + at.top / ratio - edge,
+        width: at.width / ratio + 2 * edge,
+        height: at.height / ratio + 2 * edge,
+      }}
+    />
+  );
+}
+
 interface OverlayProps {
   view: LiveView;
   area: Size;
+  margin: number;
   draw: (at: Placed) => ReactNode;
 }
 
-function Overlay({ view, area, draw: lay }: OverlayProps) {
+function Overlay({ view, area, margin, draw: lay }: OverlayProps) {
   const ratio = window.devicePixelRatio;
   const at = placeOf(view, view, area);
   const scale = view.out_width / view.width / ratio;
   return lay({
-    left: MARGIN + at.left / ratio - view.left * scale,
-    top: MARGIN + at.top / ratio - view.top * scale,
+    left: margin + at.left / ratio - view.left * scale,
+    top: margin + at.top / ratio - view.top * scale,
     scale,
   });
 }
 
 interface StripLabelsProps {
   laid: StripFacts;
+  margin: number;
   at: { left: number; top: number; width: number; height: number };
   onTaken: (laid: StripFacts, value: number) => void;
 }
 
 /** The strips as buttons with their seconds or grades: press one, or drag to another for what lies between. */
-function StripLabels({ laid, at, onTaken }: StripLabelsProps) {
+function StripLabels({ laid, margin, at, onTaken }: StripLabelsProps) {
   const from = useRef<number | null>(null);
   const upright = laid.lie === "upright";
   const ratio = window.devicePixelRatio;
@@ -354,15 +402,15 @@ function StripLabels({ laid, at, onTaken }: StripLabelsProps) {
     onTaken(laid, laid.over === "time" ? Math.sqrt(first * last) : (first + last) / 2);
   };
   const say = (value: number) =>
-    laid.over === "time" ? `${seconds(value)} s` : `grade ${withPart(value)}`;
+    laid.over === "time" ? `${seconds(value)} s` : `grade ${gradeName(value)}`;
   return (
     <div
       role="group"
       aria-label="Test strip"
       className={`absolute flex ${upright ? "flex-row" : "flex-col"}`}
       style={{
-        left: MARGIN + at.left / ratio,
-        top: MARGIN + at.top / ratio,
+        left: margin + at.left / ratio,
+        top: margin + at.top / ratio,
         width: at.width / ratio,
         height: at.height / ratio,
       }}

@@ -1,17 +1,22 @@
-import { development, onZone, roman } from "../wording/format";
+import { development, onZone, roman, stops } from "../wording/format";
 import type { Spots } from "./useSpots";
 
 /** "A on III puts B on IX⅓: N−1⅓ brings it to VIII", and what can be done about it. */
 export function ProposalLine({ spots }: { spots: Spots }) {
   const { proposal } = spots;
   if (!proposal) return null;
-  const { held, spot, target, n, landsOn, reached } = proposal;
+  const { held, spot, target, n, landsOn, reached, speed } = proposal;
   return (
     <div role="status" className="ml-auto flex items-center gap-3 text-soft">
       <span>
         {held.letter} {onZone(held.zone)} puts {spot.letter} {onZone(spot.zone)}:{" "}
         <b className="font-medium text-ink">{development(Number(n.toFixed(2)))}</b>{" "}
-        {reached ? `brings it to ${roman(target)}.` : `only brings it to ${roman(landsOn)}.`}
+        {reached
+          ? `brings it to ${roman(target)}`
+          : `, as far as this film goes, brings it to ${roman(landsOn)}`}
+        {Math.abs(speed) >= 0.1 &&
+          `, ${stops(Math.abs(speed))} stop ${speed < 0 ? "slower" : "faster"}`}
+        .
       </span>
       <button
         type="button"

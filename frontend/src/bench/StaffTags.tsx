@@ -1,5 +1,6 @@
 import { useRef, useState } from "react";
-import { onZone, roman } from "../wording/format";
+import type { Facts } from "../api/client";
+import { onZone, roman, signed } from "../wording/format";
 import type { Spots } from "./useSpots";
 
 const ZONES = 11;
@@ -9,11 +10,22 @@ const snapped = (zone: number) => Math.min(Math.max(Math.round(zone * 3) / 3, 0)
 
 interface StaffTagsProps {
   spots: Spots;
+  facts: Facts | null;
   placement: number;
 }
 
+const STOP = Math.log10(2);
+
+/** Says when a zone lies where the film's curve is no longer straight. */
+function curved(zone: number, facts: Facts | null): string {
+  if (!facts) return "";
+  const at = (zone - 5) * STOP;
+  if (at < facts.straight[0] - 0.02) return ", on the toe";
+  return at > facts.straight[1] + 0.02 ? ", on the shoulder" : "";
+}
+
 /** The metered spots hanging on the zone staff; dragged to another zone they are put there. */
-export function StaffTags({ spots, placement }: StaffTagsProps) {
+export function StaffTags({ spots, placement, facts }: StaffTagsProps) {
   const row = useRef<HTMLDivElement>(null);
   const start = useRef<{ letter: string; zone: number; placement: number; x: number } | null>(null);
   const [ghost, setGhost] = useState<{ letter: string; zone: number } | null>(null);
@@ -35,7 +47,7 @@ export function StaffTags({ spots, placement }: StaffTagsProps) {
           dragged && !spots.movesExposure(spot.letter)
             ? `to ${roman(zone)}?`
             : spot.placed != null
-              ? `placed on ${roman(spot.placed)}`
+              ? `placed on ${roman(spot.placed)}${curved(spot.placed, facts)}`
               : `falls ${onZone(spot.zone)}${spot.clipped ? " or higher" : ""}`;
         const flip = zone > 8.2;
         // where tags hang close together only the chosen one keeps its words
@@ -91,7 +103,11 @@ export function StaffTags({ spots, placement }: StaffTagsProps) {
               {spot.letter}
             </span>
             {(on || !near) && (
-              <span className="bg-ground text-small whitespace-nowrap text-soft">{says}</span>
+              <span className="bg-ground text-small whitespace-nowrap text-soft">
+                {says}
+                {on && ` · ${signed(spot.zone - 5)} stops`}
+                {on && spot.ev != null && ` · EV ${spot.ev.toFixed(1)}`}
+              </span>
             )}
           </button>
         );

@@ -5,14 +5,40 @@ import { ROMAN, signed } from "../wording/format";
 import type { Handles } from "./trays/tray";
 
 const HEIGHT = 72;
-const RANGES: Record<Handles, { least: number; most: number; unit: string }> = {
-  zone_lift: { least: -2, most: 2, unit: " stops" },
-  zone_contrast: { least: -1, most: 2, unit: "" },
+type Lane = Handles | "value_lift";
+const LANES: Record<
+  Lane,
+  { least: number; most: number; unit: string; step: string; name: string; done: string }
+> = {
+  zone_lift: {
+    least: -2,
+    most: 2,
+    unit: " stops",
+    step: "Zone",
+    name: "Lift by zone",
+    done: "lifted",
+  },
+  zone_contrast: {
+    least: -1,
+    most: 2,
+    unit: "",
+    step: "Zone",
+    name: "Contrast by zone",
+    done: "contrast",
+  },
+  value_lift: {
+    least: -1.5,
+    most: 1.5,
+    unit: "",
+    step: "Value",
+    name: "Lift by print value",
+    done: "lifted",
+  },
 };
 
 interface ZoneHandlesProps {
   recipe: Recipe;
-  handles: Handles;
+  handles: Lane;
   change: Change;
 }
 
@@ -20,14 +46,16 @@ interface ZoneHandlesProps {
 export function ZoneHandles({ recipe, handles, change }: ZoneHandlesProps) {
   const lane = useRef<HTMLDivElement>(null);
   const held = useRef<number | null>(null);
-  const { least, most, unit } = RANGES[handles];
-  const values = recipe.development[handles] ?? [];
+  const { least, most, unit, step, name, done } = LANES[handles];
+  const values =
+    (handles === "value_lift" ? recipe.paper.value_lift : recipe.development[handles]) ?? [];
   const place = (value: number) => ((most - value) / (most - least)) * (HEIGHT - 16) + 8;
-  const label = (zone: number, value: number) =>
-    `Zone ${ROMAN[zone]} ${handles === "zone_lift" ? "lifted" : "contrast"} ${signed(value)}`;
+  const label = (zone: number, value: number) => `${step} ${ROMAN[zone]} ${done} ${signed(value)}`;
   const set = (zone: number, value: number, said?: string) => {
     const within = Math.min(Math.max(Math.round(value * 12) / 12, least), most);
-    change("development", { [handles]: values.map((v, i) => (i === zone ? within : v)) }, said);
+    const next = values.map((v, i) => (i === zone ? within : v));
+    if (handles === "value_lift") change("paper", { value_lift: next }, said);
+    else change("development", { [handles]: next }, said);
   };
   const under = (event: React.PointerEvent) => {
     const box = lane.current?.getBoundingClientRect();
@@ -40,7 +68,7 @@ export function ZoneHandles({ recipe, handles, change }: ZoneHandlesProps) {
       <div
         ref={lane}
         role="group"
-        aria-label={handles === "zone_lift" ? "Lift by zone" : "Contrast by zone"}
+        aria-label={name}
         className="relative touch-none select-none"
         style={{ height: HEIGHT }}
       >
@@ -71,12 +99,12 @@ export function ZoneHandles({ recipe, handles, change }: ZoneHandlesProps) {
             key={ROMAN[zone]}
             type="button"
             role="slider"
-            aria-label={`Zone ${ROMAN[zone]}`}
+            aria-label={`${step} ${ROMAN[zone]}`}
             aria-valuemin={least}
             aria-valuemax={most}
             aria-valuenow={value}
             aria-valuetext={`${signed(value, 2)}${unit}`}
-            title={`Zone ${ROMAN[zone]}: ${signed(value, 2)}${unit}; drag up or down, double-click for none`}
+            title={`${step} ${ROMAN[zone]}: ${signed(value, 2)}${unit}; drag up or down, double-click for none`}
             className="absolute size-3.5 -translate-x-1/2 -translate-y-1/2 cursor-ns-resize rounded-full border-2 border-ground bg-ink hover:bg-white"
             style={{ left: `${middle(zone)}%`, top: place(value) }}
             onDoubleClick={() => set(zone, 0, label(zone, 0))}

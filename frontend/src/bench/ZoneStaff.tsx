@@ -1,12 +1,12 @@
 import { useRef, useState } from "react";
-import type { HeldZones, Reading, Spot } from "../api/client";
+import type { Facts, HeldZones, Reading, Spot } from "../api/client";
 import { ROMAN, roman, share } from "../wording/format";
 import type { Surround } from "./PictureView";
 import { ProposalLine } from "./ProposalLine";
 import { StaffTags } from "./StaffTags";
 import type { Spots } from "./useSpots";
 
-type Side = "scene" | "print";
+export type Side = "scene" | "negative" | "print";
 const PRINT_TONES = [0, 27, 48, 70, 94, 119, 145, 171, 198, 226, 255]; // L* 0, 10 … 100 in sRGB
 const SURROUNDS: { value: Surround; text: string; tone: string }[] = [
   { value: "dark", text: "Dark surround", tone: "#1c1c1c" },
@@ -14,11 +14,27 @@ const SURROUNDS: { value: Surround; text: string; tone: string }[] = [
   { value: "white", text: "White surround", tone: "#f4f4f4" },
 ];
 
+const SIDES: Record<Side, { text: string; about: string }> = {
+  scene: { text: "Scene", about: "Zones of the scene, as the film was exposed" },
+  negative: {
+    text: "Negative",
+    about: "Densities of the negative, by the zone that normal development gives them",
+  },
+  print: { text: "Print", about: "Values of the print, L*/10" },
+};
+
 interface StaffProps {
   reading: Reading | null;
   spot: Spot | null;
   spots: Spots;
   placement: number;
+  /** What the staff counts. */
+  side: Side;
+  onSide: (side: Side) => void;
+  /** Whether the picture is drawn in eleven flat tones. */
+  plate: boolean;
+  onPlate: (on: boolean) => void;
+  facts: Facts | null;
   surround: Surround;
   onSurround: (surround: Surround) => void;
   held: HeldZones | null;
@@ -28,14 +44,18 @@ interface StaffProps {
 /** Eleven zones under the picture: how much of it lies in each, in the tone each prints. */
 export function ZoneStaff(props: StaffProps) {
   const { reading, spot, spots, placement, surround, onSurround, held, onHeld } = props;
-  const [side, setSide] = useState<Side>("scene");
-  const shares = reading && (side === "scene" ? reading.scene_zones : reading.print_values);
-  const tones = side === "scene" ? (reading?.zone_tones ?? PRINT_TONES) : PRINT_TONES;
+  const { side, onSide, plate, onPlate, facts } = props;
+  const shares =
+    reading &&
+    { scene: reading.scene_zones, negative: reading.negative_zones, print: reading.print_values }[
+      side
+    ];
+  const tones = side === "print" ? PRINT_TONES : (reading?.zone_tones ?? PRINT_TONES);
   const most = Math.max(...(shares ?? [1]), 0.12);
   const pressed = useRef<number | null>(null);
   const [locked, setLocked] = useState(false);
   const reach = (zone: number) => {
-    if (pressed.current === null) return;
+    if (pressed.current === null || side === "negative") return;
     const ends = [pressed.current, zone];
     onHeld({ side, first: Math.min(...ends), last: Math.max(...ends) });
   };
@@ -43,14 +63,14 @@ export function ZoneStaff(props: StaffProps) {
     if (pressed.current !== null && !locked) onHeld(null);
     pressed.current = null;
   };
-  const what = side === "scene" ? "Zone" : "Print value";
+  const what = { scene: "Zone", negative: "Negative zone", print: "Print value" }[side];
   return (
     <section
       aria-label="Zone staff"
       className="shrink-0 border-t border-black bg-ground px-3.5 pt-2"
     >
       {spots.all.length > 0 && side === "scene" && (
-        <StaffTags spots={spots} placement={placement} />
+        <StaffTags spots={spots} placement={placement} facts={facts} />
       )}
       <ol
         className="grid h-[58px] touch-none grid-cols-11 gap-px select-none"
@@ -94,15 +114,16 @@ export function ZoneStaff(props: StaffProps) {
         })}
       </ol>
       <div className="flex h-[29px] items-center gap-4 text-small">
-        {(["scene", "print"] as const).map((value) => (
+        {(["scene", "negative", "print"] as const).map((value) => (
           <button
             key={value}
             type="button"
             aria-pressed={side === value}
-            onClick={() => setSide(value)}
+            title={SIDES[value].about}
+            onClick={() => onSide(value)}
             className={side === value ? "text-ink" : "text-faint hover:text-ink"}
           >
-            {value === "scene" ? "Scene zones" : "Print values"}
+            {SIDES[value].text}
           </button>
         ))}
         <button
@@ -116,6 +137,15 @@ export function ZoneStaff(props: StaffProps) {
           className={locked ? "text-amber" : "text-faint hover:text-ink"}
         >
           Lock zones
+        </button>
+        <button
+          type="button"
+          aria-pressed={plate}
+          title="The picture in eleven flat tones (Z)"
+          onClick={() => onPlate(!plate)}
+          className={plate ? "text-amber" : "text-faint hover:text-ink"}
+        >
+          Zone plate
         </button>
         <fieldset className="flex gap-1" aria-label="Surround">
           {SURROUNDS.map((choice) => (
@@ -150,6 +180,7 @@ export function ZoneStaff(props: StaffProps) {
 /** What light became under the pointer, from the scene to the number in the file. */
 function SpotLine({ spot }: { spot: Spot }) {
   const chain = [
+    ...(spot.ev == null ? [] : [["EV", spot.ev.toFixed(1)]]),
     ["Scene zone", `${spot.clipped ? "at least " : ""}${roman(spot.zone)}`],
     ["Negative", `${spot.negative.toFixed(2)} D`],
     ["Print", `${spot.density.toFixed(2)} D`],

@@ -1,7 +1,7 @@
 import type { Facts, Recipe, RecipeSchema, Shelf } from "../api/client";
 import { fieldOf } from "../api/client";
 import { STATION_NAMES, type StationName } from "../state/usePrint";
-import { development, seconds, signed, withPart } from "../wording/format";
+import { development, gradeName, seconds, signed } from "../wording/format";
 
 /** One thing in which prints of a ring-around differ. */
 export interface Axis {
@@ -118,10 +118,20 @@ export function axes(
       })),
     },
     {
+      id: "paper",
+      title: "Papers",
+      choices: shelf.papers.map((p) => ({
+        text: p.name,
+        now: p.id === recipe.paper.paper,
+        station: "paper",
+        values: { paper: p.id },
+      })),
+    },
+    {
       id: "grade",
       title: "Grades",
-      choices: [0, 1, 2, 3, 4, 5].map((grade) => ({
-        text: `grade ${withPart(grade)}`,
+      choices: [-1, 0, 1, 2, 3, 4, 5].map((grade) => ({
+        text: `grade ${gradeName(grade)}`,
         now: Math.abs(grade - (recipe.paper.grade ?? 2)) < 0.01,
         station: "paper",
         values: { grade },

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import type { Facts, Frame, Reading, Recipe, Shelf } from "../api/client";
 import type { StationName } from "../state/usePrint";
-import { development, seconds, signed, withPart } from "../wording/format";
+import { development, gradeName, seconds, signed } from "../wording/format";
 import {
   CapturePlot,
   DevelopmentPlot,
@@ -74,7 +74,7 @@ export const STATIONS: Station[] = [
     plot: EnlargerPlot,
     says: (recipe, _, facts) =>
       facts
-        ? `${seconds(facts.time)} s · ${recipe.enlarger.time ? "set by hand" : "standard time"}`
+        ? `${seconds(facts.time)} s · ${recipe.paper.split ? "in two" : recipe.enlarger.time ? "set by hand" : "standard time"}${recipe.enlarger.head === "condenser" ? " · condenser" : ""}`
         : "",
   },
   {
@@ -82,7 +82,7 @@ export const STATIONS: Station[] = [
     title: "Paper",
     about: "Exposure becomes a picture.",
     plot: PaperPlot,
-    says: (recipe, shelf) =>
-      `${named(shelf.papers, recipe.paper.paper ?? "")} · grade ${withPart(recipe.paper.grade ?? 2)}`,
+    says: (recipe, shelf, facts) =>
+      `${named(shelf.papers, recipe.paper.paper ?? "")} · ${recipe.paper.split ? `split ${gradeName(facts?.grade ?? 2)}` : `grade ${gradeName(facts?.grade ?? recipe.paper.grade ?? 2)}`}`,
   },
 ];

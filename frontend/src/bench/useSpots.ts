@@ -14,6 +14,8 @@ export interface Proposal {
   n: number;
   landsOn: number;
   reached: boolean;
+  /** Stops of speed it brings or costs. */
+  speed: number;
 }
 
 export interface Spots {
@@ -44,6 +46,8 @@ export function useSpots(
   reading: Reading | null,
   change: Change,
   tell: (error: unknown) => void,
+  /** Of the measuring circle, in pixels of the capture. */
+  radius: number,
 ): Spots {
   const [selected, select] = useState<string | null>(null);
   const [proposal, setProposal] = useState<Proposal | null>(null);
@@ -67,7 +71,7 @@ export function useSpots(
     add: (point) => {
       const letter = LETTERS.find((l) => kept.every((k) => k.letter !== l));
       if (!letter) return;
-      const spots = [...kept, { letter, x: point.x, y: point.y, placed: null }];
+      const spots = [...kept, { letter, x: point.x, y: point.y, radius, placed: null }];
       change("film", { spots }, `Spot ${letter} metered`);
       select(letter);
     },
@@ -87,9 +91,18 @@ export function useSpots(
       const stock = recipe.film.stock ?? "";
       api
         .development(stock, spot.zone, zone)
-        .then(({ n, lands_on, reached }) => {
+        .then(({ n, lands_on, reached, speed }) => {
           if (held)
-            setProposal({ placement, held, spot, target: zone, n, landsOn: lands_on, reached });
+            setProposal({
+              placement,
+              held,
+              spot,
+              target: zone,
+              n,
+              landsOn: lands_on,
+              reached,
+              speed,
+            });
         })
         .catch(tell);
     },

@@ -83,6 +83,17 @@ export function withPart(value: number): string {
   return whole === 0 && part ? part : `${whole}${part}`;
 }
 
+/** A grade: 00 (at -1) to 5, with its part. */
+export function gradeName(grade: number): string {
+  if (grade > -0.005) return withPart(grade);
+  return grade < -0.995 ? "00" : `00${withPart(grade + 1)}`;
+}
+
+export function readGrade(text: string): number {
+  const plain = text.trim();
+  return plain.startsWith("00") ? readWithPart(plain.slice(2) || "0") - 1 : readWithPart(plain);
+}
+
 /** What withPart wrote, or plain numbers. */
 export function readWithPart(text: string): number {
   const plain = text

@@ -4,7 +4,7 @@ Seven steps of 2 s give 2 to 14 s; steps in stops lie evenly about a time (8, 11
 stops). It is laid so that each strip crosses lights and darks. Common practice, no source.
 """
 
-from typing import Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 LEAST_TIME, MOST_TIME = 0.2, 1000.0
 SOFTEST, HARDEST = 0.0, 5.0
+Part = Annotated[float, Field(ge=0, le=1)]
 
 
 class TestStrip(BaseModel):
@@ -23,6 +24,11 @@ class TestStrip(BaseModel):
     by: Literal["stops", "seconds"] = "stops"
     step: float = Field(
         0.5, gt=0, le=60, title="Step", description="Between neighbours, in stops or seconds."
+    )
+    patch: tuple[Part, Part] | None = Field(
+        None,
+        description="Middle of the one patch that is printed at every time, in parts of the "
+        "picture from the left and the top; empty is the ordinary strip across the picture.",
     )
     lie: Literal["upright", "level"] | None = Field(
         None, description="How the strips lie; empty is as the picture asks."

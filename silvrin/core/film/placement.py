@@ -2,11 +2,10 @@
 
 from dataclasses import dataclass
 
-from .curve import characteristic_curve
-from .stock import CurveShape
+from .curve import SPEED_SHIFT, characteristic_curve
+from .stock import CurveShape, Stock
 from .zones import zone_log_exposure
 
-LEAST_N, MOST_N = -2.0, 2.0
 CLOSE = 0.02  # zones
 
 
@@ -17,14 +16,16 @@ class Proposal:
     n: float
     lands_on: float  # zone
     reached: bool  # whether that is the zone asked for; N is limited
+    speed: float  # stops of speed it brings (more development) or costs
 
 
-def development_for(shape: CurveShape, zone: float, target: float) -> Proposal:
+def development_for(stock: Stock, zone: float, target: float) -> Proposal:
     """The development that gives a spot on `zone` the density normal development gives `target`.
 
-    Source: the definition of N numbers in zone-system handbooks. N is limited to -2 to +2.
+    Source: the definition of N numbers in zone-system handbooks. N is limited to what the stock
+    stands.
     """
-    left, right = LEAST_N, MOST_N
+    shape, left, right = stock.curve, stock.least_n, stock.most_n
     wanted = _density(shape, target, 0.0)
     for _ in range(40):
         middle = 0.5 * (left + right)
@@ -34,7 +35,7 @@ def development_for(shape: CurveShape, zone: float, target: float) -> Proposal:
             right = middle
     n = 0.5 * (left + right)
     lands_on = _normal_zone(shape, _density(shape, zone, n))
-    return Proposal(n, lands_on, abs(lands_on - target) < CLOSE)
+    return Proposal(n, lands_on, abs(lands_on - target) < CLOSE, SPEED_SHIFT * n)
 
 
 def _density(shape: CurveShape, zone: float, n: float) -> float:

@@ -33,3 +33,5 @@ class Stock:
     resolving_power: int  # lines per mm, high contrast
     about: str
     source: str
+    least_n: float = -2.0  # developments it stands
+    most_n: float = 2.0

@@ -13,14 +13,15 @@ from numpy.typing import NDArray
 
 from .paper import Paper
 
-# Middle of the log exposure range of grades 0 to 5: ANSI PH2.2 (from memory)
-GRADE_RANGES = (1.55, 1.275, 1.05, 0.875, 0.725, 0.575)
+# Middle of the log exposure range of grades 0 to 5: ANSI PH2.2 (from memory); before them that of
+# 00 (common practice, no source)
+GRADE_RANGES = (1.80, 1.55, 1.275, 1.05, 0.875, 0.725, 0.575)
 TOE_DENSITY, SHOULDER_SHARE, SPEED_DENSITY = 0.04, 0.90, 0.60
 
 
 def grade_range(grade: float) -> float:
-    """log10 exposure range of a grade from 0 to 5, linear between whole grades."""
-    return float(np.interp(grade, np.arange(6), GRADE_RANGES))
+    """log10 exposure range of a grade from 00 (-1) to 5, linear between whole grades."""
+    return float(np.interp(grade, np.arange(-1, 6), GRADE_RANGES))
 
 
 @dataclass(frozen=True)
@@ -45,7 +46,7 @@ class PaperCurve:
         """Net density where the straight line would run from 0 to its maximum over 0 to 1."""
         rise = self.toe * np.logaddexp(0.0, u / self.toe)
         rise = rise - self.shoulder * np.logaddexp(0.0, (u - 1.0) / self.shoulder)
-        return np.asarray(self.net * rise)
+        return np.asarray(np.clip(self.net * rise, 0.0, self.net))
 
 
 @lru_cache(maxsize=1024)

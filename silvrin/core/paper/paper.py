@@ -1,6 +1,9 @@
 """A printing paper as data."""
 
 from dataclasses import dataclass
+from typing import Literal
+
+SOFTEST, HARDEST = -1.0, 5.0  # grade 00 and grade 5
 
 
 @dataclass(frozen=True)
@@ -10,9 +13,20 @@ class Paper:
     id: str
     name: str
     surface: str
+    support: Literal["fibre", "resin-coated"]
+    kind: Literal["variable contrast", "fixed grades"]
     base_density: float
     net_density: float  # maximum density above the base
     toe: float
     shoulder: float
+    speed: int  # ISO P: 1000 / H at 0.60 above the base
+    tint: str  # of the base in viewing light, sRGB as #rrggbb, as light as it is
     about: str
     source: str
+    grades: tuple[int, ...] = ()  # of fixed grades, those there are
+
+    def grade(self, wanted: float) -> float:
+        """The grade that prints: as wanted, or the nearest there is."""
+        if self.kind == "variable contrast":
+            return wanted
+        return float(min(self.grades, key=lambda g: abs(g - wanted)))

@@ -13,8 +13,8 @@ from .capture import CaptureSettings
 from .development import DeveloperKind, DevelopmentSettings, LocalContrast
 from .film import FilmFormat, FilmSettings, MeteredSpot
 from .light import HUE_BANDS, FocusShape, HueBand, LightSettings, SoftOn
-from .printing import EnlargerSettings, PaperSettings
-from .station import ItemId
+from .printing import EnlargerSettings, Head, PaperSettings
+from .station import ItemId, Station
 
 __all__ = [
     "HUE_BANDS",
@@ -25,6 +25,7 @@ __all__ = [
     "FilmFormat",
     "FilmSettings",
     "FocusShape",
+    "Head",
     "HueBand",
     "ItemId",
     "LightSettings",
@@ -33,6 +34,7 @@ __all__ = [
     "PaperSettings",
     "Recipe",
     "SoftOn",
+    "Station",
     "explain",
     "read_recipe",
     "sentence",

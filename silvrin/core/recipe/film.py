@@ -15,6 +15,7 @@ class MeteredSpot(Station):
     letter: str = Field(pattern=r"^[A-Z]$", description="Its tag.")
     x: int = Field(ge=0, description="Pixels of the capture from the left.")
     y: int = Field(ge=0, description="Pixels of the capture from the top.")
+    radius: int = Field(4, ge=0, le=500, description="Of the measuring circle, pixels.")
     placed: float | None = Field(
         None, ge=-1, le=11, description="Zone it was placed on; empty when it falls where it falls."
     )

@@ -1,13 +1,25 @@
 """Settings of the stations where the negative is printed."""
 
-from pydantic import Field
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
 
 from .station import ItemId, Station, amount
+
+Head = Literal["diffuse", "condenser"]
+Value = Annotated[float, Field(ge=0, le=10)]
+ValueLift = Annotated[float, Field(ge=-1.5, le=1.5)]
 
 
 class EnlargerSettings(Station):
     """Enlarger: the negative is projected on the paper."""
 
+    head: Head = Field(
+        "diffuse",
+        title="Head",
+        description="A condenser's directed light is scattered by silver, which hardens the print "
+        "by about a grade.",
+    )
     time: float | None = Field(
         None,
         ge=0.2,
@@ -17,10 +29,70 @@ class EnlargerSettings(Station):
         "which prints Zone V as middle grey.",
         json_schema_extra={"unit": "s"},
     )
+    soft_time: float = amount(
+        "Through 00", "Of a split grade: seconds through the softest filter.", 6.0, 0, 500, 0.1, "s"
+    )
+    hard_time: float = amount(
+        "Through 5", "Of a split grade: seconds through the hardest filter.", 6.0, 0, 500, 0.1, "s"
+    )
 
 
 class PaperSettings(Station):
     """Paper: exposure becomes a picture."""
 
     paper: ItemId = Field("glossy-fibre-neutral", title="Paper", description="The paper.")
-    grade: float = amount("Grade", "Contrast of the paper: 0 is soft, 5 is hard.", 2.0, 0, 5, 0.25)
+    grade: float = amount(
+        "Grade", "Contrast of the paper: 00 (here -1) is softest, 5 hardest.", 2.0, -1, 5, 0.25
+    )
+    split: bool = Field(
+        False,
+        title="Split grade",
+        description="Two exposures, through the softest and the hardest filter, add up to a grade.",
+    )
+    black_at: float = amount(
+        "Black point",
+        "Share of the paper's density from which the print is its full black.",
+        1.0, 0.5, 1, 0.005,
+    )  # fmt: skip
+    white_at: float = amount(
+        "White point",
+        "Share of the paper's density up to which the print is bare paper.",
+        0.0, 0, 0.4, 0.005,
+    )  # fmt: skip
+    hold_highlights: float = amount(
+        "Hold highlights", "Keeps light tones from running into bare paper.", 0.0, 0, 1, 0.05
+    )
+    hold_shadows: float = amount(
+        "Hold shadows", "Keeps dark tones from running into full black.", 0.0, 0, 1, 0.05
+    )
+    mid_point: float = amount(
+        "Mid point", "Moves the mid tones of the print; both ends stay.", 0.0, -1, 1, 0.02
+    )
+    curve: tuple[tuple[Value, Value], ...] = Field(
+        (),
+        max_length=12,
+        title="Print curve",
+        description="Points (value as printed, value wanted), in print values 0 to 10, rising.",
+    )
+    value_lift: tuple[ValueLift, ...] = Field(
+        (0.0,) * 11,
+        min_length=11,
+        max_length=11,
+        title="Value lift",
+        description="By how much each print value is lifted, 0 to X.",
+    )
+
+    @model_validator(mode="after")
+    def _rises(self) -> "PaperSettings":
+        for (x0, y0), (x1, y1) in zip(self.curve, self.curve[1:], strict=False):
+            if x1 - x0 < 0.05 or y1 < y0:
+                raise ValueError(
+                    f"the print curve runs from ({x0:g}, {y0:g}) to ({x1:g}, {y1:g}); points "
+                    "follow each other to the right by 0.05 or more, and never downwards"
+                )
+        if self.black_at - self.white_at < 0.2:
+            raise ValueError(
+                f"white point {self.white_at:g} and black point {self.black_at:g} are less than "
+                "0.2 apart"
+            )
+        return self

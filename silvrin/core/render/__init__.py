@@ -1,7 +1,17 @@
 """Pixels through the light path: live views, cached between stations; full size in strips."""
 
 from .darkroom import Darkroom, StationCache
-from .readings import METER_RADIUS, Readings, Spot, held_zones, lightness, zone_tones
+from .readings import (
+    METER_RADIUS,
+    Readings,
+    Spot,
+    clipped_parts,
+    held_zones,
+    lightness,
+    proof,
+    zone_plate,
+    zone_tones,
+)
 from .stations import code, develop, expose, film_exposure, print_out, with_grain
 from .strips import PrintedStrip, print_strip, strips
 
@@ -12,6 +22,7 @@ __all__ = [
     "Readings",
     "Spot",
     "StationCache",
+    "clipped_parts",
     "code",
     "develop",
     "expose",
@@ -20,7 +31,9 @@ __all__ = [
     "lightness",
     "print_out",
     "print_strip",
+    "proof",
     "strips",
     "with_grain",
+    "zone_plate",
     "zone_tones",
 ]

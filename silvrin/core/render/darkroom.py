@@ -14,6 +14,7 @@ from ...errors import Dropped
 from .. import kernels, underlay
 from ..light.haze import Veil, find_veil
 from ..light_path import F32, LightPath, encode_srgb
+from ..paper.finish import points_for
 from ..picture import LinearPicture, View
 from ..underlay import Grid, Scatter
 from .breaking import ChromaNoise, chroma_noise, noise_of, palette_of, share_breaking
@@ -236,15 +237,34 @@ class Darkroom:
         palette = self.cache.get(
             (name, "palette"), lambda: palette_of(self.coded(name, picture, view))
         )
+        density = self.negative(name, picture, path, view)
         return readings_of(
+            path,
             self.exposure(name, picture, path, view),
-            print_out(self.negative(name, picture, path, view), path),
+            density,
+            print_out(density, path),
             self.cache.get(
                 (name, "clipped"), lambda: np.array((light >= CLIPPED).any(axis=2).mean())
             ),
             palette,
             share_breaking(palette, path, self._noise(name, picture)),
         )
+
+    def points(
+        self,
+        name: Hashable,
+        picture: LinearPicture,
+        path: LightPath,
+        black: float,
+        white: float,
+    ) -> tuple[float, float]:
+        """White and black point under which those shares of the picture become bare paper and full
+        black."""
+        negative = self.negative(name, picture, path, picture.whole(READING_SIZE))
+        steps = np.linspace(4.0, 0.0, 1601)  # of the negative, so that the print darkens
+        counts, _ = np.histogram(negative, np.linspace(0.0, 4.0, 1602))
+        net = path.paper_density(steps)
+        return points_for(counts[::-1], net, path.paper.net_density, black, white)
 
     def spot(
         self,

@@ -7,9 +7,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .. import kernels
+from ..film.curve import characteristic_curve
 from ..film.zones import LOG10_STOP
-from ..light.hue_bands import coloured, hue_of, shares
-from ..light_path import F32, LightPath
+from ..light.hue_bands import TO_XYZ, coloured, hue_of, shares
+from ..light_path import F32, MIDDLE_GREY, LightPath, encode_srgb
 from ..picture import LinearPicture
 from ..spectra.chromaticity import SIZE, grid_hues
 from ..underlay import Grid
@@ -27,6 +28,7 @@ class Readings:
     """What the meter says of the whole picture; shares are parts of 1."""
 
     scene_zones: list[float]  # (11,) by exposure of the film
+    negative_zones: list[float]  # (11,) by the zone that normal development gives a density
     print_values: list[float]  # (11,) by lightness of the print, L*/10
     histogram: list[int]  # (256,) of the print's output numbers
     exposure_histogram: list[int]  # (64,) over log2 H from -8 to +8 stops about Zone V
@@ -46,19 +48,22 @@ def _coloured_hues(palette: Palette) -> NDArray[np.float64]:
 
 
 def readings_of(
+    path: LightPath,
     exposure: F32,
+    density: F32,
     numbers: NDArray[np.uint8],
     clipped: NDArray[np.float64],
     palette: Palette,
     breaking: float,
 ) -> Readings:
-    """Readings of a whole picture: its log2 H and output numbers (H, W), the share of it with a
-    clipped channel, its colours and the share of it that breaks up."""
+    """Readings of a whole picture: its log2 H, density and output numbers (H, W), the share of it
+    with a clipped channel, its colours and the share of it that breaks up."""
     hues = _coloured_hues(palette)
-    zones, exposures, histogram = (np.zeros(n, np.int64) for n in (11, 64, 256))
-    kernels.count(exposure, numbers, zones, exposures, histogram)
+    zones, exposures, densities, histogram = (np.zeros(n, np.int64) for n in (11, 64, 400, 256))
+    kernels.count(exposure, density, numbers, zones, exposures, densities, histogram)
     return Readings(
         scene_zones=[float(v) for v in zones / numbers.size],
+        negative_zones=_negative_zones(densities, path),
         print_values=_print_values(histogram),
         histogram=[int(v) for v in histogram],
         exposure_histogram=[int(v) for v in exposures],
@@ -79,6 +84,9 @@ def lightness(number: NDArray[Any]) -> NDArray[np.float64]:
 
 
 PRINT_VALUE = np.rint(lightness(np.arange(256)) / 10.0).astype(int)  # of each output number
+VALUE_TONES = np.array(
+    [np.abs(lightness(np.arange(256)) - 10.0 * value).argmin() for value in range(11)], np.uint8
+)
 # What is not held: near the surround's grey, or, about dark zones, in a light haze
 SUNK = (44 + 0.16 * np.arange(256)).astype(np.uint8)
 HAZED = (138 + 0.16 * np.arange(256)).astype(np.uint8)
@@ -87,6 +95,17 @@ HAZED = (138 + 0.16 * np.arange(256)).astype(np.uint8)
 def _print_values(histogram: NDArray[np.integer]) -> list[float]:
     counts = np.bincount(PRINT_VALUE, weights=histogram, minlength=11)
     return [float(c) for c in counts / histogram.sum()]
+
+
+def _negative_zones(densities: NDArray[np.integer], path: LightPath) -> list[float]:
+    """Shares by zone of densities (400 hundredths): the zone that gives each in normal
+    development of the stock."""
+    zones = np.linspace(-2.0, 12.0, 281)
+    normal = characteristic_curve(path.stock.curve).density((zones - 5.0) * LOG10_STOP)
+    place = np.interp(np.arange(0.005, 4.0, 0.01), normal, zones)
+    steps = np.clip(np.rint(place), 0, 10).astype(int)
+    counts = np.bincount(steps, weights=densities, minlength=11)
+    return [float(c) for c in counts / densities.sum()]
 
 
 def held(numbers: NDArray[np.uint8], inside: NDArray[np.bool_]) -> NDArray[np.uint8]:
@@ -117,6 +136,7 @@ def held_zones(
 class Spot:
     """What light became at one place of the picture, station by station."""
 
+    stops: float  # of the light itself, from middle grey: for the exposure value
     zone: float  # of the scene, by the film's exposure
     negative: float  # density, base and fog included
     density: float  # of the print, above the paper base
@@ -142,7 +162,9 @@ def read_spot(
     number = int(print_out(negative, path)[0, 0])
     hue, saturation = hue_of(np.maximum(mean[0, 0].astype(np.float64), 1e-6))
     moved = shares(path.recipe.light.hue_bands, hue) * coloured(saturation)
+    luminance = float(mean[0, 0].astype(np.float64) @ TO_XYZ[1]) * picture.scale
     return Spot(
+        stops=float(np.log2(max(luminance, 1e-6) / MIDDLE_GREY)),
         zone=float(exposure[0, 0]) + 5.0,
         negative=float(negative[0, 0]),
         density=float(path.print_density(negative)[0, 0]),
@@ -159,6 +181,37 @@ def _shares(rgb: NDArray[Any]) -> tuple[float, float, float]:
     colour = np.maximum(rgb.astype(np.float64), 1.0)
     red, green, blue = np.maximum(colour / colour.sum(), 0.001)
     return float(red), float(green), float(blue)
+
+
+def zone_plate(
+    numbers: NDArray[np.uint8], exposure: F32, path: LightPath, side: Literal["scene", "print"]
+) -> NDArray[np.uint8]:
+    """A print (H, W) in eleven flat tones: zones of the scene in the tone each prints as, or print
+    values in their own."""
+    if side == "print":
+        return np.asarray(VALUE_TONES[PRINT_VALUE[numbers]])
+    zones = np.clip(exposure + np.float32(5.5), 0, 10.5).astype(np.intp)
+    return np.asarray(np.array(zone_tones(path), np.uint8)[zones])
+
+
+def clipped_parts(numbers: NDArray[np.uint8]) -> NDArray[np.uint8]:
+    """A print (H, W) in which what is full black or bare paper stands, the rest sinks to greys."""
+    light = np.arange(256) * 0.35 + 96
+    light[[0, 255]] = 0, 255
+    return light.astype(np.uint8)[numbers]
+
+
+def proof(numbers: NDArray[np.uint8], path: LightPath) -> NDArray[np.uint8]:
+    """The print (H, W) as it is seen on its paper, 8-bit sRGB (H, W, 3): the base's tint, and a
+    black that is as deep as the paper's, not as the screen's."""
+    paper = path.paper
+    tint = np.array([int(paper.tint[i : i + 2], 16) for i in (1, 3, 5)]) / 255.0
+    base = np.where(tint <= 0.04045, tint / 12.92, ((tint + 0.055) / 1.055) ** 2.4)
+    number = np.arange(256) / 255.0
+    y = np.where(number <= 0.04045, number / 12.92, ((number + 0.055) / 1.055) ** 2.4)
+    black = 10.0**-paper.net_density
+    light = (y * (1.0 - black) + black)[:, None] * base
+    return np.rint(encode_srgb(light) * 255).astype(np.uint8)[numbers]
 
 
 def zone_tones(path: LightPath) -> list[int]:

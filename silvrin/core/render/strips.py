@@ -70,5 +70,21 @@ def print_strip(density: F32, path: LightPath, strip: TestStrip) -> PrintedStrip
     for value, (start, stop) in zip(values, pairwise(bounds), strict=True):
         here = path.under(value) if strip.over == "time" else path.on_grade(value)
         part = np.s_[:, start:stop] if lie == "upright" else np.s_[start:stop]
-        out[part] = print_out(np.ascontiguousarray(density[part]), here)
+        source = density[part] if strip.patch is None else _patch(density, strip.patch, part, lie)
+        out[part] = print_out(np.ascontiguousarray(source), here)
     return PrintedStrip(out, values, lie)
+
+
+def _patch(
+    density: F32,
+    middle: tuple[float, float],
+    part: tuple[slice, ...] | slice,
+    lie: Literal["upright", "level"],
+) -> F32:
+    """The one patch of a negative that fills every strip, kept inside the picture."""
+    axis = 1 if lie == "upright" else 0
+    size, whole = density[part].shape[axis], density.shape[axis]
+    place = middle[0] if axis == 1 else middle[1]
+    first = min(max(round(place * whole - size / 2), 0), whole - size)
+    cut = slice(first, first + size)
+    return density[:, cut] if axis == 1 else density[cut]

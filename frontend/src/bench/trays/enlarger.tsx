@@ -1,66 +1,135 @@
-import { seconds, signed } from "../../wording/format";
+import { useState } from "react";
+import { Button } from "../../parts/Button";
+import { Segments } from "../../parts/Segments";
+import { gradeName, seconds, signed } from "../../wording/format";
 import { StationSlider } from "./parts";
 import { STRIP, StripControls } from "./strip";
 import type { TrayProps } from "./tray";
 
 const LOG2 = { to: Math.log2, from: (place: number) => 2 ** place };
 
+const PARTS = [
+  { value: "1", text: "1" },
+  { value: "0.5", text: "½" },
+  { value: "0.3333", text: "⅓" },
+  { value: "0.1667", text: "⅙" },
+] as const;
+const LEAST = 0.5;
+const MOST = 500;
+
 /** The Enlarger station. */
 export function EnlargerControls(tray: TrayProps) {
-  const { recipe, facts, change } = tray;
+  const { recipe, facts, change, onTimer } = tray;
+  const [part, setPart] = useState<(typeof PARTS)[number]["value"]>("0.3333");
   if (!facts) return null;
+  const { enlarger } = recipe;
+  const split = recipe.paper.split ?? false;
   const standard = facts.standard_time;
-  const time = recipe.enlarger.time ?? standard;
+  const time = split ? facts.time : (enlarger.time ?? standard);
   const off = Math.log2(time / standard);
   const own = (value: number) =>
     Math.abs(Math.log2(value / standard)) < 0.01 ? null : Number(value.toFixed(2));
   const say = (value: number) =>
     own(value) ? `Base exposure ${seconds(value)} s` : "Standard time";
-  const set = (value: number) => change("enlarger", { time: own(value) }, say(value));
+  const step = (way: 1 | -1) => {
+    const factor = 2 ** (way * Number(part));
+    const to = (value: number) => Number(Math.min(value * factor, MOST).toFixed(2));
+    const text = PARTS.find((p) => p.value === part)?.text;
+    const label = `${text} stop ${way < 0 ? "less" : "more"}`;
+    if (split) {
+      const { soft_time = 0, hard_time = 0 } = enlarger;
+      change("enlarger", { soft_time: to(soft_time), hard_time: to(hard_time) }, label);
+    } else change("enlarger", { time: own(Math.max(to(time), LEAST)) }, label);
+  };
   return (
     <>
-      <StationSlider
-        tray={tray}
-        station="enlarger"
-        field="time"
-        value={time}
-        keep={own}
-        min={1.5}
-        max={96}
-        step={1 / 12}
-        home={standard}
-        scale={LOG2}
-        show={seconds}
-        label={say}
-      />
-      <div className="mt-1 flex gap-1">
-        {[-1 / 2, -1 / 3, -1 / 6, 1 / 6, 1 / 3, 1 / 2].map((step) => (
-          <button
-            key={step}
-            type="button"
-            aria-label={`${Math.abs(step) === 0.5 ? "half" : Math.abs(step) < 0.3 ? "a sixth" : "a third"} stop ${step < 0 ? "less" : "more"}`}
-            onClick={() => set(Math.min(Math.max(time * 2 ** step, 1.5), 96))}
-            className="flex-1 rounded-[3px] bg-well py-1 text-small text-soft hover:bg-raise hover:text-ink"
-          >
-            {step < 0 ? "−" : "+"}
-            {Math.abs(step) === 0.5 ? "½" : Math.abs(step) < 0.3 ? "⅙" : "⅓"}
-          </button>
-        ))}
+      <div className="mb-2 grid grid-cols-[88px_1fr] items-center gap-2">
+        <span className="text-[12.5px] text-soft">Head</span>
+        <Segments
+          label="Head"
+          value={enlarger.head ?? "diffuse"}
+          onChange={(head) =>
+            change("enlarger", { head }, `${head === "diffuse" ? "Diffuse" : "Condenser"} head`)
+          }
+          options={[
+            { value: "diffuse", text: "Diffuse" },
+            { value: "condenser", text: "Condenser" },
+          ]}
+        />
       </div>
-      <p className="mt-3 text-note text-soft">
+      {split ? (
+        <>
+          {(["soft_time", "hard_time"] as const).map((field) => (
+            <StationSlider
+              key={field}
+              tray={tray}
+              station="enlarger"
+              field={field}
+              value={enlarger[field] ?? 0}
+              max={60}
+              show={seconds}
+              label={(v) => `${seconds(v)} s through ${field === "soft_time" ? "00" : "5"}`}
+            />
+          ))}
+          <p className="text-note text-soft">
+            Together {seconds(facts.time)} s, as grade{" "}
+            <b className="font-medium text-ink">{gradeName(facts.grade)}</b>.
+          </p>
+        </>
+      ) : (
+        <StationSlider
+          tray={tray}
+          station="enlarger"
+          field="time"
+          value={time}
+          keep={own}
+          min={Math.min(LEAST, standard / 4)}
+          max={Math.max(96, standard * 4)}
+          step={1 / 12}
+          home={standard}
+          scale={LOG2}
+          show={seconds}
+          label={say}
+        />
+      )}
+      <div className="mt-1 flex items-center gap-1.5">
+        <Button onClick={() => step(-1)} aria-label="Less exposure">
+          −
+        </Button>
+        <div className="flex-1">
+          <Segments label="Step in stops" value={part} onChange={setPart} options={PARTS} />
+        </div>
+        <Button onClick={() => step(1)} aria-label="More exposure">
+          +
+        </Button>
+      </div>
+      <p className="mt-2 text-note text-soft">
         Standard printing time <b className="font-medium text-ink">{seconds(standard)} s</b>: Zone V
         prints as middle grey, 0.75 above the paper base.
         {Math.abs(off) > 0.02 && ` This is ${signed(off)} stops from it.`}
       </p>
-      {recipe.enlarger.time != null && (
-        <button
-          type="button"
-          onClick={() => change("enlarger", { time: null }, "Standard time")}
-          className="mt-2 self-start rounded bg-raise px-2.5 py-1 text-note hover:bg-lift"
-        >
-          Take the standard time
-        </button>
-      )}
+      <div className="mt-2 flex gap-1.5">
+        {(split || enlarger.time != null) && (
+          <Button
+            onClick={() => {
+              if (!split) return change("enlarger", { time: null }, "Standard time");
+              const share = standard / facts.time;
+              const to = (value: number) => Number((value * share).toFixed(2));
+              const { soft_time = 0, hard_time = 0 } = enlarger;
+              change(
+                "enlarger",
+                { soft_time: to(soft_time), hard_time: to(hard_time) },
+                "Standard time",
+              );
+            }}
+          >
+            Take the standard time
+          </Button>
+        )}
+        <Button title="Watch the print come as the lamp burns" onClick={onTimer}>
+          Timer…
+        </Button>
+      </div>
       <StripControls tray={tray} home={STRIP} />
     </>
   );

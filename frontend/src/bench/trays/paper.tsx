@@ -1,36 +1,249 @@
-import { readWithPart, share, withPart } from "../../wording/format";
+import { useState } from "react";
+import { api, type Shelf } from "../../api/client";
+import { Button } from "../../parts/Button";
+import { Segments } from "../../parts/Segments";
+import { Slider } from "../../parts/Slider";
+import { gradeName, ROMAN, readGrade, share, signed } from "../../wording/format";
+import { PrintCurve } from "./PrintCurve";
 import { Heading, StationSlider } from "./parts";
 import { CONTRAST_STRIP, StripControls } from "./strip";
 import type { TrayProps } from "./tray";
 
 /** The Paper station. */
 export function PaperControls(tray: TrayProps) {
-  const { recipe, shelf, reading } = tray;
-  const paper = shelf.papers.find((p) => p.id === recipe.paper.paper);
+  const part = tray.part.paper;
   return (
     <>
-      <Heading aside={paper?.surface}>{paper?.name}</Heading>
-      <p className="mb-3 text-note text-soft">{paper?.about}</p>
+      <div className="mb-3">
+        <Segments
+          label="Part of the station"
+          value={part}
+          onChange={(paper) => tray.onPart({ paper })}
+          options={[
+            { value: "paper", text: "Paper, grade" },
+            { value: "points", text: "Points, curve" },
+            { value: "values", text: "Values" },
+          ]}
+        />
+      </div>
+      {part === "paper" && <PaperAndGrade {...tray} />}
+      {part === "points" && <PointsAndCurve {...tray} />}
+      {part === "values" && <Values {...tray} />}
+    </>
+  );
+}
+
+function PaperAndGrade(tray: TrayProps) {
+  const { recipe, shelf, facts, change } = tray;
+  const paper = shelf.papers.find((p) => p.id === recipe.paper.paper);
+  if (!paper) return null;
+  const variable = paper.kind === "variable contrast";
+  const split = variable && (recipe.paper.split ?? false);
+  return (
+    <>
+      <ul
+        aria-label="Papers"
+        className="flex max-h-[118px] shrink-0 flex-col gap-1 overflow-y-auto"
+      >
+        {shelf.papers.map((p) => (
+          <li key={p.id}>
+            <button
+              type="button"
+              aria-pressed={p === paper}
+              title={p.about}
+              onClick={() => change("paper", { paper: p.id }, p.name)}
+              className={`flex w-full items-center gap-2 rounded-[3px] border bg-well px-2 py-0.5 text-left ${
+                p === paper ? "border-amber" : "border-transparent hover:bg-raise"
+              }`}
+            >
+              <Swatch paper={p} />
+              <span className="truncate text-[12.5px]">{p.name}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-1.5 text-note text-soft">{paper.about}</p>
+      <p className="mb-1 text-note text-soft">
+        {paper.surface}, {paper.support}; black{" "}
+        {(paper.base_density + paper.net_density).toFixed(2)} D, ISO P{paper.speed}
+      </p>
+      {variable ? (
+        <>
+          <div className="mb-1 grid grid-cols-[88px_1fr] items-center gap-2">
+            <span className="text-[12.5px] text-soft">Exposure</span>
+            <Segments
+              label="Exposure"
+              value={split ? "split" : "single"}
+              onChange={(kind) => {
+                if (kind === "split" && facts) {
+                  // the same grade and time, parted in two
+                  const hard = (facts.time * ((recipe.paper.grade ?? 2) + 1)) / 6;
+                  change("enlarger", {
+                    soft_time: Number((facts.time - hard).toFixed(2)),
+                    hard_time: Number(hard.toFixed(2)),
+                  });
+                  change("paper", { split: true }, "Split grade");
+                } else if (facts) {
+                  change("enlarger", { time: Number(facts.time.toFixed(2)) });
+                  change(
+                    "paper",
+                    { split: false, grade: Number(facts.grade.toFixed(2)) },
+                    "One grade",
+                  );
+                }
+              }}
+              options={[
+                { value: "single", text: "One grade" },
+                { value: "split", text: "Split grade" },
+              ]}
+            />
+          </div>
+          {split ? (
+            <p className="text-note text-soft">
+              Two exposures at the Enlarger, through 00 and through 5, add up to grade{" "}
+              <b className="font-medium text-ink">{facts ? gradeName(facts.grade) : "…"}</b>.
+            </p>
+          ) : (
+            <StationSlider
+              tray={tray}
+              station="paper"
+              field="grade"
+              value={recipe.paper.grade ?? 2}
+              show={gradeName}
+              read={readGrade}
+              label={(v) => `Grade ${gradeName(v)}`}
+            />
+          )}
+        </>
+      ) : (
+        <div className="grid grid-cols-[88px_1fr] items-center gap-2">
+          <span className="text-[12.5px] text-soft">Grade</span>
+          <Segments
+            label="Grade"
+            value={facts ? String(facts.grade) : null}
+            onChange={(grade) =>
+              change("paper", { grade: Number(grade) }, `Grade ${gradeName(Number(grade))}`)
+            }
+            options={paper.grades.map((g) => ({ value: String(g), text: gradeName(g) }))}
+          />
+        </div>
+      )}
+      {!split && variable && <StripControls tray={tray} home={CONTRAST_STRIP} />}
+    </>
+  );
+}
+
+function Swatch({ paper }: { paper: Shelf["papers"][number] }) {
+  return (
+    <span
+      className="size-4 shrink-0 rounded-[2px] border border-black"
+      style={{ background: paper.tint }}
+    />
+  );
+}
+
+function PointsAndCurve(tray: TrayProps) {
+  const { recipe, frame, reading, change, onClipped } = tray;
+  const [asking, setAsking] = useState(false);
+  const percent = (v: number) => (v * 100).toFixed(1);
+  const find = async (black: number, white: number, label: string) => {
+    setAsking(true);
+    try {
+      change("paper", await api.printPoints(frame.id, recipe, black, white), label);
+    } finally {
+      setAsking(false);
+    }
+  };
+  const point = (field: "black_at" | "white_at", label: string) => (
+    // what is clipped is shown while the slider is held
+    <div onPointerDown={() => onClipped(true)} onPointerUp={() => onClipped(false)}>
       <StationSlider
         tray={tray}
         station="paper"
-        field="grade"
-        value={recipe.paper.grade ?? 2}
-        show={withPart}
-        read={readWithPart}
-        label={(v) => `Grade ${withPart(v)}`}
+        field={field}
+        value={recipe.paper[field] ?? 0}
+        show={percent}
+        read={(text) => Number.parseFloat(text.replace(",", ".")) / 100}
+        label={(v) => `${label} ${percent(v)} %`}
       />
-      <div className="mt-1 ml-[96px] mr-[72px] flex justify-between text-small text-faint">
-        <span>soft</span>
-        <span>hard</span>
+    </div>
+  );
+  return (
+    <>
+      {point("black_at", "Black point")}
+      {point("white_at", "White point")}
+      <div className="mt-1 flex gap-1.5">
+        <Button
+          disabled={asking}
+          title="0.1 % of the picture may reach full black, 0.01 % bare paper"
+          onClick={() => find(0.001, 0.0001, "Points found")}
+        >
+          Find both
+        </Button>
+        <Button
+          disabled={asking}
+          title="Two per cent of full black make a strong print"
+          onClick={() => find(0.02, 0.0001, "2 % black")}
+        >
+          2 % black
+        </Button>
       </div>
       {reading && (
-        <p className="mt-3 text-note text-soft">
-          Paper black <b className="font-medium text-ink">{share(reading.paper_black)}</b>, paper
-          white <b className="font-medium text-ink">{share(reading.paper_white)}</b> of the picture.
+        <p className="mt-1.5 text-note text-soft">
+          Full black <b className="font-medium text-ink">{share(reading.paper_black)}</b>, bare
+          paper <b className="font-medium text-ink">{share(reading.paper_white)}</b> of the picture.
         </p>
       )}
-      <StripControls tray={tray} home={CONTRAST_STRIP} />
+      <Heading>Ends of the scale</Heading>
+      {(["hold_highlights", "hold_shadows"] as const).map((field) => (
+        <StationSlider
+          key={field}
+          tray={tray}
+          station="paper"
+          field={field}
+          value={recipe.paper[field] ?? 0}
+          show={(v) => v.toFixed(2)}
+          label={(v) => `Print: hold ${field.slice(5)} ${v.toFixed(2)}`}
+        />
+      ))}
+      <Heading aside="print values">Print curve</Heading>
+      <PrintCurve points={recipe.paper.curve ?? []} change={change} />
+      <StationSlider
+        tray={tray}
+        station="paper"
+        field="mid_point"
+        value={recipe.paper.mid_point ?? 0}
+        show={(v) => signed(v, 2)}
+        label={(v) => `Mid point ${signed(v, 2)}`}
+      />
+    </>
+  );
+}
+
+function Values(tray: TrayProps) {
+  const { recipe, change } = tray;
+  const values = recipe.paper.value_lift ?? [];
+  const set = (index: number, value: number, label?: string) =>
+    change("paper", { value_lift: values.map((v, i) => (i === index ? value : v)) }, label);
+  return (
+    <>
+      <p className="mb-2 text-note text-soft">
+        Lifts or lowers each value of the print. The handles stand over the zone staff.
+      </p>
+      {ROMAN.map((name, index) => (
+        <Slider
+          key={name}
+          label={`Value ${name}`}
+          value={values[index] ?? 0}
+          min={-1.5}
+          max={1.5}
+          step={1 / 12}
+          home={0}
+          show={(v) => signed(v, 2)}
+          onPreview={(v) => set(index, v)}
+          onCommit={(v) => set(index, v, `Value ${name} lifted ${signed(v)}`)}
+        />
+      ))}
     </>
   );
 }

@@ -5,7 +5,14 @@ import { Slider } from "../../parts/Slider";
 import { Heading } from "./parts";
 import type { TrayProps } from "./tray";
 
-export const STRIP: TestStrip = { over: "time", count: 7, by: "stops", step: 0.5, lie: null };
+export const STRIP: TestStrip = {
+  over: "time",
+  count: 7,
+  by: "stops",
+  step: 0.5,
+  patch: null,
+  lie: null,
+};
 export const CONTRAST_STRIP: TestStrip = { ...STRIP, over: "grade", count: 6 };
 const STEPS = [
   { value: "1", text: "1 stop" },
@@ -65,6 +72,42 @@ export function StripControls({ tray, home }: { tray: TrayProps; home: TestStrip
             onPreview={(count) => onStrip({ ...strip, count: Math.round(count) })}
             onCommit={(count) => onStrip({ ...strip, count: Math.round(count) })}
           />
+          <div className="mt-1 mb-1">
+            <Segments
+              label="What is printed"
+              value={strip.patch ? "patch" : "across"}
+              onChange={(kind) =>
+                onStrip({ ...strip, patch: kind === "patch" ? [0.5, 0.5] : null })
+              }
+              options={[
+                { value: "across", text: "Across the picture" },
+                { value: "patch", text: "One patch" },
+              ]}
+            />
+          </div>
+          {strip.patch && (
+            <div className="grid grid-cols-2 gap-x-3">
+              {[0, 1].map((axis) => (
+                <label key={axis} className="flex items-center gap-2 text-note text-soft">
+                  {axis ? "down" : "across"}
+                  <input
+                    type="range"
+                    min={0}
+                    max={1}
+                    step={0.01}
+                    aria-label={`Patch ${axis ? "down" : "across"}`}
+                    value={strip.patch?.[axis] ?? 0.5}
+                    onChange={(event) => {
+                      const [x, y] = strip.patch ?? [0.5, 0.5];
+                      const to = Number(event.target.value);
+                      onStrip({ ...strip, patch: axis ? [x, to] : [to, y] });
+                    }}
+                    className="w-full accent-amber"
+                  />
+                </label>
+              ))}
+            </div>
+          )}
           <p className="text-note text-soft">
             Press a strip to take its {home.over === "time" ? "time" : "grade"}; drag from one to
             another for what lies between.

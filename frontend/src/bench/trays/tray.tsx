@@ -25,6 +25,7 @@ export interface Parts {
   light: "glass" | "hues" | "air";
   film: "stock" | "grain";
   development: "negative" | "local" | "zones";
+  paper: "paper" | "points" | "values";
 }
 
 export type Handles = "zone_lift" | "zone_contrast";
@@ -56,6 +57,9 @@ export interface TrayProps {
   /** Only what breaks up stands in the picture. */
   onBreaking: (on: boolean) => void;
   onRing: () => void;
+  /** What is full black or bare paper stands in the picture. */
+  onClipped: (on: boolean) => void;
+  onTimer: () => void;
 }
 
 /** The controls of the chosen station, and its plot in full. */
@@ -111,6 +115,7 @@ function plotOf(station: Station, part: Parts) {
     if (part.light === "glass") return LightAndGlassPlot;
     return null;
   }
+  if (station.name === "paper" && part.paper !== "paper") return null;
   if (station.name === "film" && part.film === "grain") return GrainPlot;
   if (station.name === "development" && part.development !== "negative") return null;
   return station.plot;
