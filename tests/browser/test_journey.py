@@ -302,6 +302,30 @@ class DemoTest(Journey):
             taken = self.changed(laid)
             self.assertLess(taken.mean(), pulled.mean())
             self.wait(lambda: "test strip" in (self.button("Undo").get_attribute("title") or ""))
+
+            # the picture in eleven flat tones, and back
+            ActionChains(self.page).send_keys("z").perform()
+            plate = self.changed(taken)
+            self.assertLessEqual(len(np.unique(plate)), 11)
+            ActionChains(self.page).send_keys("z").perform()
+            self.wait(lambda: (self.pixels() == taken).all())
+
+            # a split grade prints the same; then a harder one; and the file
+            self.station("Paper")
+            self.button("Split grade").click()
+            self.wait(lambda: "split" in (self.button("Undo").get_attribute("title") or "").lower())
+            time.sleep(0.6)
+            self.assertLess(np.abs(self.pixels().astype(int) - taken).max(), 4)
+            self.station("Enlarger")
+            through = self.one("input[aria-label='Through 5, s']")
+            through.send_keys(Keys.CONTROL, "a")
+            through.send_keys("14" + Keys.ENTER)
+            harder = self.changed(taken)
+            self.assertGreater((harder < 8).mean(), (taken < 8).mean())
+            self.button("Deliver").click()
+            dialog = self.one("[role=dialog]")
+            dialog.find_element(By.XPATH, ".//button[normalize-space()='Deliver']").click()
+            self.wait(lambda: "The print is finished" in self.one("[role=dialog]").text, 60)
             self.assert_quiet()
 
     def test_a_film_of_ones_own_local_contrast_and_a_ring_around(self) -> None:

@@ -228,9 +228,34 @@ class ReadingTest(unittest.TestCase):
         picture = LinearPicture.with_pyramid(np.ascontiguousarray(light), 2 / 65535)
         reading = Darkroom().readings("w", picture, shelf.light_path(Recipe()))
         np.testing.assert_allclose(reading.scene_zones, [1 / 8] * 8 + [0] * 3, atol=1e-9)
-        for shares in (reading.scene_zones, reading.print_values):
+        for shares in (reading.scene_zones, reading.negative_zones, reading.print_values):
             self.assertAlmostEqual(sum(shares), 1.0, places=9)
         self.assertEqual(sum(reading.histogram), light.shape[0] * light.shape[1])
+
+    def test_zones_of_the_negative_follow_development(self) -> None:
+        # N+1 puts Zone VII where N puts VIII (definition of N numbers)
+        light = np.full((60, 90, 3), round(0.18 * 4 * 16384), np.uint16)  # Zone VII
+        picture = LinearPicture.with_pyramid(light, 1 / 16384)
+        smooth = FilmSettings(grain=0)
+        for n, zone in ((0, 7), (1, 8)):
+            recipe = Recipe(film=smooth, development=DevelopmentSettings(n=n))
+            reading = Darkroom().readings("z", picture, shelf.light_path(recipe))
+            self.assertEqual(reading.negative_zones[zone], 1.0)
+            self.assertEqual(reading.scene_zones[7], 1.0)
+
+    def test_a_zone_plate_has_eleven_flat_tones(self) -> None:
+        picture = LinearPicture.with_pyramid(smooth(300, 200), 1 / 65535)
+        path, room = shelf.light_path(Recipe()), Darkroom()
+        view = picture.whole(300)
+        numbers = room.view("p", picture, path, view)
+        exposure = room.exposure("p", picture, path, view)
+        plate = render.zone_plate(numbers, exposure, path, "scene")
+        zone = np.clip(np.floor(exposure + 5.5), 0, 10).astype(int)
+        np.testing.assert_array_equal(plate, np.array(render.zone_tones(path))[zone])
+        values = render.zone_plate(numbers, exposure, path, "print")
+        wanted = np.rint(render.lightness(numbers) / 10)
+        np.testing.assert_array_equal(np.rint(render.lightness(values) / 10), wanted)
+        self.assertLessEqual(len(np.unique(values)), 11)
 
     def test_a_spot_reads_the_chain_at_its_place(self) -> None:
         # Zone V: 18 % of the light, 0.75 above the base, L* 49.5 (CIE 15) by the black point
@@ -240,6 +265,7 @@ class ReadingTest(unittest.TestCase):
         picture, path = LinearPicture([light], 1 / 65535), shelf.light_path(Recipe())
         grey = Darkroom().spot("p", picture, path, (10, 10), 4)
         self.assertAlmostEqual(grey.zone, 5.0, delta=0.01)
+        self.assertAlmostEqual(grey.stops, 0.0, delta=0.01)  # of the light itself
         self.assertAlmostEqual(grey.density, 0.75, delta=0.005)
         self.assertAlmostEqual(grey.negative, float(path.negative.density(0.0)), delta=0.005)
         self.assertAlmostEqual(grey.value, 4.9, delta=0.1)

@@ -20,6 +20,7 @@ from silvrin.core.spectra.illuminants import light
 from silvrin.demo_job import demo_capture
 from silvrin.errors import BadCapture
 from silvrin.files.capture import read_capture
+from silvrin.files.metadata import Metadata
 from tests.published.spectra import bt2020, patches
 
 P3_PRIMARIES = [0.680, 0.320, 1.0, 0.265, 0.690, 1.0, 0.150, 0.060, 1.0]  # SMPTE EG 432-1
@@ -139,6 +140,13 @@ class RawTest(Folder):
         self.assertEqual((facts.sensitivity, facts.aperture, facts.focal_length), (50, 4.0, 35.0))
         self.assertEqual(facts.taken, "2026-01-02T03:04:05")
         self.assertAlmostEqual(facts.shutter, 1 / 60)
+        # full sun is EV 15 at ISO 100: f/16 at 1/125 s (common practice, no source)
+        sunny = Metadata(shutter=1 / 125, aperture=16.0, sensitivity=100)
+        self.assertAlmostEqual(sunny.exposure_value, 15, delta=0.1)
+        self.assertAlmostEqual(
+            sunny.model_copy(update={"sensitivity": 400}).exposure_value, 13, delta=0.1
+        )
+        self.assertIsNone(Metadata(shutter=1 / 125, aperture=8.0).exposure_value)
 
 
 class BadInputTest(Folder):

@@ -819,6 +819,7 @@ export interface components {
             through: components["schemas"]["Plot"];
             /** Time */
             time: number;
+            values: components["schemas"]["Plot"];
         };
         /**
          * FilmSettings

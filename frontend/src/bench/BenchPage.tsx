@@ -21,6 +21,7 @@ import { FocusOverlay } from "./FocusOverlay";
 import { LightPathStrip } from "./LightPathStrip";
 import { type Circle, MeterOverlay, MeterSizes, radiusOf } from "./Meter";
 import { type PictureTool, PictureView, type Surround } from "./PictureView";
+import { PlateLegend } from "./PlateLegend";
 import { RingAround } from "./RingAround";
 import { ScreenCheck } from "./ScreenCheck";
 import { Timer } from "./Timer";
@@ -30,7 +31,7 @@ import { useSpot } from "./useSpot";
 import { useSpots } from "./useSpots";
 import type { Point, Zoom } from "./views";
 import { ZoneHandles } from "./ZoneHandles";
-import { type Side, ZoneStaff } from "./ZoneStaff";
+import { PRINT_TONES, type Side, ZoneStaff } from "./ZoneStaff";
 
 /** Loads what the Bench needs, and says so when it cannot. */
 export function BenchPage({ printId }: { printId: number }) {
@@ -328,6 +329,12 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
         <div className="flex min-h-0 min-w-0 flex-col">
           <div className="relative grid min-h-0 flex-1">
             {metering && <MeterSizes circle={circle} onCircle={setCircle} />}
+            {show === "plate" && header && (
+              <PlateLegend
+                tones={side === "print" ? PRINT_TONES : header.reading.zone_tones}
+                values={side === "print"}
+              />
+            )}
             {proof && (
               <button
                 type="button"

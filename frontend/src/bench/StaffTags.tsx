@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import type { Facts } from "../api/client";
-import { onZone, roman, signed } from "../wording/format";
+import { onZone, roman } from "../wording/format";
 import type { Spots } from "./useSpots";
 
 const ZONES = 11;
@@ -103,11 +103,7 @@ export function StaffTags({ spots, placement, facts }: StaffTagsProps) {
               {spot.letter}
             </span>
             {(on || !near) && (
-              <span className="bg-ground text-small whitespace-nowrap text-soft">
-                {says}
-                {on && ` · ${signed(spot.zone - 5)} stops`}
-                {on && spot.ev != null && ` · EV ${spot.ev.toFixed(1)}`}
-              </span>
+              <span className="bg-ground text-small whitespace-nowrap text-soft">{says}</span>
             )}
           </button>
         );

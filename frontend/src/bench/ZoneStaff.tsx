@@ -1,13 +1,13 @@
 import { useRef, useState } from "react";
 import type { Facts, HeldZones, Reading, Spot } from "../api/client";
-import { ROMAN, roman, share } from "../wording/format";
+import { ROMAN, roman, share, signed } from "../wording/format";
 import type { Surround } from "./PictureView";
 import { ProposalLine } from "./ProposalLine";
 import { StaffTags } from "./StaffTags";
 import type { Spots } from "./useSpots";
 
 export type Side = "scene" | "negative" | "print";
-const PRINT_TONES = [0, 27, 48, 70, 94, 119, 145, 171, 198, 226, 255]; // L* 0, 10 … 100 in sRGB
+export const PRINT_TONES = [0, 27, 48, 70, 94, 119, 145, 171, 198, 226, 255]; // L* 0, 10 … 100 in sRGB
 const SURROUNDS: { value: Surround; text: string; tone: string }[] = [
   { value: "dark", text: "Dark surround", tone: "#1c1c1c" },
   { value: "grey", text: "Middle grey surround", tone: "#3b3b3b" },
@@ -63,6 +63,7 @@ export function ZoneStaff(props: StaffProps) {
     if (pressed.current !== null && !locked) onHeld(null);
     pressed.current = null;
   };
+  const chosen = spots.all.find((s) => s.letter === spots.selected);
   const what = { scene: "Zone", negative: "Negative zone", print: "Print value" }[side];
   return (
     <section
@@ -165,7 +166,8 @@ export function ZoneStaff(props: StaffProps) {
         </fieldset>
         <ProposalLine spots={spots} />
         {spot && !spots.proposal && <SpotLine spot={spot} />}
-        {reading && !spot && !spots.proposal && (
+        {chosen && !spot && !spots.proposal && <SpotLine spot={chosen} letter={chosen.letter} />}
+        {reading && !chosen && !spot && !spots.proposal && (
           <p className="ml-auto flex gap-4 text-soft">
             <Limit text="Capture clipped" value={reading.capture_clipped} many={0.005} />
             <Limit text="Paper black" value={reading.paper_black} many={0.05} />
@@ -177,14 +179,20 @@ export function ZoneStaff(props: StaffProps) {
   );
 }
 
+type Reads = Pick<Spot, "zone" | "negative" | "density" | "number" | "clipped" | "ev"> & {
+  value?: number;
+};
+
 /** What light became under the pointer, from the scene to the number in the file. */
-function SpotLine({ spot }: { spot: Spot }) {
+function SpotLine({ spot, letter }: { spot: Reads; letter?: string }) {
   const chain = [
+    ...(letter ? [["Spot", letter]] : []),
+    ["From V", `${signed(spot.zone - 5)} stops`],
     ...(spot.ev == null ? [] : [["EV", spot.ev.toFixed(1)]]),
     ["Scene zone", `${spot.clipped ? "at least " : ""}${roman(spot.zone)}`],
     ["Negative", `${spot.negative.toFixed(2)} D`],
     ["Print", `${spot.density.toFixed(2)} D`],
-    ["Value", roman(spot.value)],
+    ...(spot.value == null ? [] : [["Value", roman(spot.value)]]),
     ["Number", String(spot.number)],
   ];
   return (

@@ -21,6 +21,7 @@ export interface SliderProps {
   onCommit: (value: number) => void;
 }
 
+const SAID_MS = 2500;
 const PLAIN = { to: (v: number) => v, from: (v: number) => v };
 const readPlain = (text: string) =>
   Number.parseFloat(
@@ -35,6 +36,7 @@ export function Slider(props: SliderProps) {
   const { label, value, min, max, step, home, unit = "", description, onPreview, onCommit } = props;
   const { show = String, read = readPlain, scale = PLAIN } = props;
   const [typed, setTyped] = useState<string | null>(null);
+  const [refused, setRefused] = useState(false);
   const clamp = (next: number) => Math.min(Math.max(next, min), max);
   const span = scale.to(max) - scale.to(min);
   const place = (next: number) => `${((scale.to(clamp(next)) - scale.to(min)) / span) * 100}%`;
@@ -45,12 +47,23 @@ export function Slider(props: SliderProps) {
     if (typed === null) return;
     const next = read(typed);
     setTyped(null);
+    if (!Number.isFinite(next) || clamp(next) !== next) {
+      // what is possible is said for a while, and the nearest of it taken
+      setRefused(true);
+      window.setTimeout(() => setRefused(false), SAID_MS);
+    }
     if (Number.isFinite(next) && clamp(next) !== value) onCommit(clamp(next));
   };
 
   return (
     <div className="grid h-[27px] grid-cols-[88px_1fr_64px] items-center gap-2" title={description}>
-      <span className="truncate text-[12.5px] text-soft">{label}</span>
+      {refused ? (
+        <span role="alert" className="truncate text-[12.5px] text-loss">
+          {show(min)} to {show(max)}
+        </span>
+      ) : (
+        <span className="truncate text-[12.5px] text-soft">{label}</span>
+      )}
       <Radix.Root
         value={[scale.to(value)]}
         min={scale.to(min)}

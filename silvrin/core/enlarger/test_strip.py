@@ -10,8 +10,9 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..paper.paper import HARDEST, SOFTEST
+
 LEAST_TIME, MOST_TIME = 0.2, 1000.0
-SOFTEST, HARDEST = 0.0, 5.0
 Part = Annotated[float, Field(ge=0, le=1)]
 
 

@@ -34,11 +34,26 @@ class StripTest(unittest.TestCase):
             )
             np.testing.assert_array_equal(first, alone)
 
+    def test_one_patch_is_printed_at_every_time(self) -> None:
+        path = shelf.light_path(Recipe())
+        negative = np.random.default_rng(4).uniform(0.2, 1.4, (96, 128)).astype(np.float32)
+        for lie, axis in (("upright", 1), ("level", 0)):
+            for place in ((0.5, 0.5), (0.0, 0.0), (1.0, 1.0)):  # kept inside at the borders
+                asked = TestStrip(count=4, step=1, lie=lie, patch=place)
+                strip = print_strip(negative, path, asked)
+                size = negative.shape[axis] // 4
+                middle = place[1 - axis] * negative.shape[axis]
+                first = round(min(max(middle - size / 2, 0), negative.shape[axis] - size))
+                patch = np.ascontiguousarray(np.take(negative, range(first, first + size), axis))
+                for k, time in enumerate(strip.values):
+                    part = np.take(strip.numbers, range(k * size, (k + 1) * size), axis)
+                    np.testing.assert_array_equal(part, print_out(patch, path.under(time)))
+
     def test_over_grades_each_strip_is_harder(self) -> None:
         path = shelf.light_path(Recipe())
         wedge = np.repeat(np.linspace(0.3, 1.3, 90, dtype=np.float32)[:, None], 120, axis=1)
-        strip = print_strip(wedge, path, TestStrip(over="grade", count=6, lie="upright"))
-        self.assertEqual(strip.values, [0, 1, 2, 3, 4, 5])
+        strip = print_strip(wedge, path, TestStrip(over="grade", count=7, lie="upright"))
+        self.assertEqual(strip.values, [-1, 0, 1, 2, 3, 4, 5])
         middle = [part[35:55].astype(int) for part in np.array_split(strip.numbers, 6, axis=1)]
         contrast = [part.max() - part.min() for part in middle]
         self.assertEqual(contrast, sorted(contrast))

@@ -14,7 +14,10 @@ class PaperCurveTest(unittest.TestCase):
         # (both from memory), measured on the curve itself
         x = np.linspace(-3, 3, 60001)
         for paper in shelf.papers().values():
+            self.assertGreaterEqual(len(shelf.papers()), 8)
             for grade, (low, high) in handbook.GRADE_RANGES.items():
+                if paper.kind == "fixed grades" and grade not in paper.grades:
+                    continue
                 density = paper_curve(paper, grade).density(x)
                 t = x[np.searchsorted(density, 0.04)]
                 s = x[np.searchsorted(density, 0.90 * paper.net_density)]
@@ -29,6 +32,60 @@ class PaperCurveTest(unittest.TestCase):
             # toe and shoulder overlap by a hundred-thousandth of a density
             self.assertLessEqual(density.max(), paper.net_density + 1e-5)
             self.assertGreaterEqual(np.diff(density).min(), -1e-5)
+
+
+class HeadTest(unittest.TestCase):
+    def test_a_condenser_hardens_by_about_a_grade(self) -> None:
+        # textbook (from memory): one grade; the range of the negative that fills grade 2 under a
+        # condenser is one that a diffuse head fills on grade 3
+        density = np.linspace(0, 3, 6001)
+        ranges = {}
+        for head in ("diffuse", "condenser"):
+            path = shelf.light_path(Recipe(enlarger=EnlargerSettings(head=head)))
+            net = path.print_density(density)[::-1]
+            t, s = (np.searchsorted(net, d) for d in (0.04, 0.9 * path.paper.net_density))
+            ranges[head] = density[::-1][t] - density[::-1][s]
+            self.assertAlmostEqual(float(path.print_density(path.negative.density(0.0))), 0.75)
+        low, high = handbook.GRADE_RANGES[2]
+        self.assertTrue(low <= ranges["diffuse"] <= high)
+        low, high = handbook.GRADE_RANGES[3]
+        self.assertTrue(low <= ranges["condenser"] <= high, ranges)
+
+
+class SplitGradeTest(unittest.TestCase):
+    def path(self, soft: float, hard: float):
+        enlarger = EnlargerSettings(soft_time=soft, hard_time=hard)
+        return shelf.light_path(Recipe(enlarger=enlarger, paper=PaperSettings(split=True)))
+
+    def test_one_exposure_alone_is_its_grade_and_between_it_hardens(self) -> None:
+        density = np.linspace(0.1, 2.0, 60)
+        for soft, hard, grade in ((9.0, 0.0, -1.0), (0.0, 9.0, 5.0)):
+            alone = Recipe(enlarger=EnlargerSettings(time=9), paper=PaperSettings(grade=grade))
+            np.testing.assert_allclose(
+                self.path(soft, hard).print_density(density),
+                shelf.light_path(alone).print_density(density),
+                atol=1e-9,
+            )
+        slopes = []
+        for hard in np.linspace(0, 10, 21):
+            path = self.path(10 - hard, hard)
+            slopes.append(-np.gradient(path.print_density(density), density).min())
+            self.assertAlmostEqual(path.time, 10.0)
+        self.assertTrue(np.all(np.diff(slopes) > 0))
+
+    def test_the_timer_adds_them_one_after_the_other(self) -> None:
+        path = self.path(4.0, 6.0)
+        self.assertEqual(path.after(2.0).grade, -1.0)
+        grades = [path.after(s).grade for s in (4, 5, 7, 10, 12)]
+        self.assertEqual(grades, sorted(grades))
+        self.assertAlmostEqual(path.after(10.0).grade, path.grade)
+        darker = [float(path.after(s).print_density(0.8)) for s in (1, 3, 5, 8, 10)]
+        self.assertEqual(darker, sorted(darker))
+
+    def test_a_paper_of_fixed_grades_has_only_those(self) -> None:
+        for wanted, got in ((-1, 2), (2.4, 2), (2.6, 3), (5, 4)):
+            settings = PaperSettings(paper="glossy-fibre-graded", grade=wanted, split=True)
+            self.assertEqual(shelf.light_path(Recipe(paper=settings)).grade, got)
 
 
 class StandardTimeTest(unittest.TestCase):

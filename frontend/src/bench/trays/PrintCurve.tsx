@@ -1,4 +1,5 @@
 import { useRef } from "react";
+import type { Curve } from "../../api/client";
 import { Plot } from "../../parts/Plot";
 import type { Change } from "../../state/usePrint";
 import { ROMAN } from "../../wording/format";
@@ -9,11 +10,13 @@ const APART = 0.1;
 
 interface PrintCurveProps {
   points: Point[];
+  /** Print values as the paper gives them, and finished. */
+  values: Curve | null;
   change: Change;
 }
 
 /** The print curve: press to set a point, drag it, double-click or Delete to take it away. */
-export function PrintCurve({ points, change }: PrintCurveProps) {
+export function PrintCurve({ points, values, change }: PrintCurveProps) {
   const box = useRef<HTMLDivElement>(null);
   const held = useRef<{ index: number; points: Point[] } | null>(null);
   const width = 272;
@@ -41,11 +44,6 @@ export function PrintCurve({ points, change }: PrintCurveProps) {
     ];
     return all.map((p, i) => (i === index ? to : p));
   };
-  const shown: Point[] = [
-    ...(points[0]?.[0] === 0 ? [] : [[0, 0] as Point]),
-    ...points,
-    ...(points.at(-1)?.[0] === 10 ? [] : [[10, 10] as Point]),
-  ];
   const remove = (index: number) =>
     change("paper", { curve: points.filter((_, i) => i !== index) }, "Point taken away");
   return (
@@ -98,7 +96,7 @@ export function PrintCurve({ points, change }: PrintCurveProps) {
         y={{ from: 0, to: 10, ticks: [0, 5, 10], text: (v) => ROMAN[v] ?? "", label: "wanted" }}
         lines={[
           { curve: { x: [0, 10], y: [0, 10] }, quiet: true },
-          { curve: { x: shown.map(([x]) => x), y: shown.map(([, y]) => y) } },
+          { curve: values ?? { x: [0, 10], y: [0, 10] } },
         ]}
       />
       {points.map(([x, y], index) => (

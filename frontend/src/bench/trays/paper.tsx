@@ -145,11 +145,21 @@ function Swatch({ paper }: { paper: Shelf["papers"][number] }) {
 function PointsAndCurve(tray: TrayProps) {
   const { recipe, frame, reading, change, onClipped } = tray;
   const [asking, setAsking] = useState(false);
+  const [said, setSaid] = useState<string | null>(null);
   const percent = (v: number) => (v * 100).toFixed(1);
   const find = async (black: number, white: number, label: string) => {
     setAsking(true);
     try {
-      change("paper", await api.printPoints(frame.id, recipe, black, white), label);
+      const points = await api.printPoints(frame.id, recipe, black, white);
+      change("paper", points, label);
+      const full = reading?.paper_black ?? 0;
+      setSaid(
+        points.black_at > 0.999 && full > black
+          ? `${share(full)} is full black already, by time and grade: print shorter or softer for less.`
+          : null,
+      );
+    } catch (error) {
+      setSaid(error instanceof Error ? error.message : String(error));
     } finally {
       setAsking(false);
     }
@@ -188,6 +198,7 @@ function PointsAndCurve(tray: TrayProps) {
           2 % black
         </Button>
       </div>
+      {said && <p className="mt-1.5 text-note text-amber">{said}</p>}
       {reading && (
         <p className="mt-1.5 text-note text-soft">
           Full black <b className="font-medium text-ink">{share(reading.paper_black)}</b>, bare
@@ -207,7 +218,11 @@ function PointsAndCurve(tray: TrayProps) {
         />
       ))}
       <Heading aside="print values">Print curve</Heading>
-      <PrintCurve points={recipe.paper.curve ?? []} change={change} />
+      <PrintCurve
+        points={recipe.paper.curve ?? []}
+        values={tray.facts?.values ?? null}
+        change={change}
+      />
       <StationSlider
         tray={tray}
         station="paper"

@@ -13,7 +13,7 @@ export const STRIP: TestStrip = {
   patch: null,
   lie: null,
 };
-export const CONTRAST_STRIP: TestStrip = { ...STRIP, over: "grade", count: 6 };
+export const CONTRAST_STRIP: TestStrip = { ...STRIP, over: "grade", count: 7 };
 const STEPS = [
   { value: "1", text: "1 stop" },
   { value: "0.5", text: "½" },

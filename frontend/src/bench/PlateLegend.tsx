@@ -1,0 +1,27 @@
+import { ROMAN } from "../wording/format";
+
+/** Which tone of a zone plate stands for which zone. */
+export function PlateLegend({ tones, values }: { tones: number[]; values: boolean }) {
+  return (
+    <ol
+      aria-label={values ? "Print values" : "Zones of the scene"}
+      className="pointer-events-none absolute top-3 right-3 z-20 flex w-12 flex-col-reverse border border-black/60"
+    >
+      {ROMAN.map((name, i) => {
+        const tone = tones[i] ?? 0;
+        return (
+          <li
+            key={name}
+            className="h-[22px] pr-1.5 text-right text-small leading-[22px] font-[560]"
+            style={{
+              background: `rgb(${tone} ${tone} ${tone})`,
+              color: tone > 112 ? "#111" : "#e0e0e0",
+            }}
+          >
+            {name}
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
