@@ -253,7 +253,7 @@ class LightPath:
         return self._with(enlarger=enlarger.model_copy(update=changed))
 
     def on_grade(self, grade: float) -> "LightPath":
-        """The same path on that grade of paper, printed for the same time."""
+        """The same path on that grade of paper; where no time is set, for its standard time."""
         paper = self.recipe.paper.model_copy(update={"grade": grade, "split": False})
         return self._with(paper=paper)
 

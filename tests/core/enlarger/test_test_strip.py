@@ -54,11 +54,11 @@ class StripTest(unittest.TestCase):
         wedge = np.repeat(np.linspace(0.3, 1.3, 90, dtype=np.float32)[:, None], 120, axis=1)
         strip = print_strip(wedge, path, TestStrip(over="grade", count=7, lie="upright"))
         self.assertEqual(strip.values, [-1, 0, 1, 2, 3, 4, 5])
-        middle = [part[35:55].astype(int) for part in np.array_split(strip.numbers, 6, axis=1)]
+        middle = [part[35:55].astype(int) for part in np.array_split(strip.numbers, 7, axis=1)]
         contrast = [part.max() - part.min() for part in middle]
         self.assertEqual(contrast, sorted(contrast))
         np.testing.assert_array_equal(
-            strip.numbers[:, 40:60], print_out(wedge, path.on_grade(2.0))[:, 40:60]
+            strip.numbers[:, 52:66], print_out(wedge, path.on_grade(2.0))[:, 52:66]
         )
 
     def test_it_lies_so_that_strips_cross_lights_and_darks(self) -> None:
