@@ -147,6 +147,7 @@ def _listen(port: int) -> tuple[socket.socket, int]:
 
 def _deliver(options: argparse.Namespace) -> int:
     from . import shelf
+    from .core.capture.seen import seen
     from .core.picture import LinearPicture
     from .core.recipe import Recipe, read_recipe
     from .files.capture import read_capture
@@ -172,7 +173,8 @@ def _deliver(options: argparse.Namespace) -> int:
             task = progress.add_task(escape(image.name), total=1.0)
             try:
                 developed = read_capture(image)
-                picture = LinearPicture([developed.light], developed.scale)
+                capture = LinearPicture([developed.light], developed.scale)
+                picture = seen(capture, recipe.capture)
                 target = free_name(options.out, image.stem, options.format)
                 deliver(
                     picture,

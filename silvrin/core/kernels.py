@@ -62,14 +62,14 @@ def _log2(x):
     return np.float32(exponent) + s * series
 
 
-@njit("void(i8,i8,u2[:,:,::1],f4,f4,f4[:,:,::1])", **_OPTIONS)
-def code_colour(first, last, rgb, scale, cells, out):
-    """Linear RGB to (red cell, green cell, log2 of the sum); cells run from 0 to `cells`."""
+@njit("void(i8,i8,u2[:,:,::1],f4,f4,f4,f4,f4,f4[:,:,::1])", **_OPTIONS)
+def code_colour(first, last, rgb, red, green, blue, scale, cells, out):
+    """Linear RGB times gains to (red cell, green cell, log2 of the sum); cells 0 to `cells`."""
     for y in range(first, last):
         for x in range(rgb.shape[1]):
             r, g, b = np.float32(rgb[y, x, 0]), np.float32(rgb[y, x, 1]), np.float32(rgb[y, x, 2])
             # a hair of grey light gives black a colour, and a division that always holds
-            r, g, b = r + BLACK_GREY, g + BLACK_GREY, b + BLACK_GREY
+            r, g, b = red * r + BLACK_GREY, green * g + BLACK_GREY, blue * b + BLACK_GREY
             total = r + g + b
             share = cells / total
             out[y, x, 0] = r * share
@@ -190,6 +190,21 @@ def scatter(first, last, exposure, coded, maps, x0, y0, dx, dy, above, c0, c1, c
                     lit[x] = lit[x] * through + behind
         for x in range(width):
             exposure[y, x] = _log2(max(rows[0, x] * lit[x] + rows[1, x], least))
+
+
+@njit(f"void(i8,i8,f4[:,::1],{_ON_GRID},f4[::1])", **_OPTIONS)
+def flatten(first, last, exposure, maps, x0, y0, dx, dy, above, line):
+    """Adds to log2 H, in place, a line over the zones -3 to 13 of what is smooth about it."""
+    width = exposure.shape[1]
+    before, part = _places(x0, dx, width, maps.shape[2])
+    wide, kept, rows = _room(2, width)
+    zero, end = np.float32(0.0), np.float32(line.shape[0] - 1)
+    a_zone, half, lowest = end / np.float32(16.0), np.float32(0.5), np.float32(8.0)
+    for y in range(first, last):
+        _lay(maps, y0 + (above + y) * dy, before, part, wide, kept, rows)
+        for x in range(width):
+            zone = rows[0, x] * exposure[y, x] + rows[1, x] + lowest
+            exposure[y, x] += line[np.uint32(min(max(zone * a_zone + half, zero), end))]
 
 
 @njit(f"void(i8,i8,f4[:,::1],f4[::1],f4,f4,{_ON_GRID},f4[:,::1],f4[:,::1])", **_OPTIONS)

@@ -41,6 +41,7 @@ class LinearPicture:
     def __init__(self, levels: Sequence[U16], scale: float) -> None:
         self.levels = list(levels)
         self.scale = scale
+        self.gains = (1.0, 1.0, 1.0)  # white balance of red, green and blue
 
     @classmethod
     def with_pyramid(cls, light: U16, scale: float) -> "LinearPicture":
@@ -58,6 +59,11 @@ class LinearPicture:
     @property
     def height(self) -> int:
         return int(self.levels[0].shape[0])
+
+    @property
+    def film_side(self) -> int:
+        """Long side, in pixels, of the film the picture is on, before it is cropped."""
+        return max(self.width, self.height)
 
     def whole(self, long_side: int) -> View:
         """The whole picture with a long side of at most so many pixels, never enlarged."""

@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from . import kernels
+from .capture.flatten import flattening
 from .development.developer import EDGE_REACH
 from .development.local_contrast import is_plain, local_lines, local_maps
 from .film.grain import FORMATS
@@ -20,7 +21,7 @@ from .guided import guided
 from .light.focus import GLOW_FROM, blurred, defocused, out_of_focus
 from .light.haze import Veil, line_of_transmission
 from .light_path import LightPath
-from .picture import View
+from .picture import LinearPicture, View
 
 F32 = NDArray[np.float32]
 
@@ -41,18 +42,20 @@ class Grid:
     first_row: int  # rows of the same grid that lie above the piece
     width: int  # of the picture
     height: int
+    film_side: int | None = None  # long side of the film it is cropped from; None: not cropped
 
     @classmethod
-    def of(cls, view: View, width: int, height: int, first_row: int = 0) -> "Grid":
-        """The grid of a view of a picture of that size."""
+    def of(cls, view: View, picture: LinearPicture) -> "Grid":
+        """The grid of a view of a picture."""
         return cls(
             view.left,
             view.top,
             view.width / view.out_width,
             view.height / view.out_height,
-            first_row,
-            width,
-            height,
+            0,
+            picture.width,
+            picture.height,
+            picture.film_side,
         )
 
     def on(self, maps: F32) -> tuple[float, float, float, float, int]:
@@ -122,9 +125,16 @@ def scatter_size(path: LightPath) -> int:
     return COARSE if spreads else 0
 
 
-def scatter(exposure: F32, logs: F32, veil: Veil | None, air: float, path: LightPath) -> Scatter:
+def scatter(
+    exposure: F32,
+    logs: F32,
+    veil: Veil | None,
+    air: float,
+    path: LightPath,
+    part_of_film: float = 1.0,
+) -> Scatter:
     """The maps for an exposure of the whole picture (H, W), log2 H before anything spread it, and
-    log2 of the light's sum (H, W)."""
+    log2 of the light's sum (H, W); `part_of_film` is its long side beside the film's."""
     settings, long = path.recipe.light, max(exposure.shape)
     lit = np.exp2(exposure)
     c0, c1, clears = 1.0, 0.0, False
@@ -160,7 +170,7 @@ def scatter(exposure: F32, logs: F32, veil: Veil | None, air: float, path: Light
         added += glow
         lit = lit * kept + glow
     if (halation := np.float32(path.halation)) > 0.0:
-        pitch = 1000.0 * FORMATS[path.recipe.film.film_format] / long
+        pitch = 1000.0 * FORMATS[path.recipe.film.film_format] * part_of_film / long
         added += halation * blurred(lit, max(halation_reach() / pitch, 0.5))
         # an even field keeps its exposure: a stock's speed is measured with its halation
         maps[:2] /= 1 + halation
@@ -183,14 +193,21 @@ def spread(exposure: F32, coded: F32, found: Scatter, grid: Grid) -> None:
     )
 
 
+def flatten(exposure: F32, maps: F32, path: LightPath, grid: Grid) -> None:
+    """Opens shadows and reins highlights of a piece in, log2 H (H, W), in place."""
+    line = flattening(path.recipe.capture)
+    kernels.by_rows(kernels.flatten, len(exposure), exposure, maps, *grid.on(maps), line)
+
+
 def needs_local(path: LightPath) -> bool:
     """Whether development does anything over distances under a recipe."""
     return not is_plain(path.recipe.development) or path.developer.edge > 0.0
 
 
-def local(exposure: F32, path: LightPath) -> F32:
+def local(exposure: F32, path: LightPath, part_of_film: float = 1.0) -> F32:
     """The maps of local contrast for an exposure of the whole picture (H, W), log2 H."""
-    pitch = 1000.0 * FORMATS[path.recipe.film.film_format] / max(exposure.shape)
+    film = 1000.0 * FORMATS[path.recipe.film.film_format]
+    pitch = film * part_of_film / max(exposure.shape)
     return local_maps(exposure, path.recipe.development, path.developer.edge, EDGE_REACH / pitch)
 
 

@@ -7,6 +7,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..core.capture.seen import seen
 from ..errors import Dropped, NotFound, SilvrinError
 from ..files.deliver import Format, deliver, free_name
 from ..store import prints, rolls
@@ -87,7 +88,7 @@ class Deliveries:
             stem = re.sub(r'[\\/:*?"<>|\x00-\x1f]+', "-", stem)[:150]
             target = free_name(library.home / "delivered", stem, order.format)
             size = deliver(
-                library.picture(frame.sha256),
+                seen(library.picture(frame.sha256), what.recipe.capture),
                 library.shelf.light_path(what.recipe),
                 target,
                 order.format,

@@ -9,12 +9,15 @@ of a JSON header (4 bytes, little endian), the header (LiveFrame), then the pixe
 import asyncio
 import logging
 import struct
+from collections.abc import Hashable
 from typing import Literal
 
 import numpy as np
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
+from ..core.capture.geometry import Geometry, place_of
+from ..core.capture.seen import key_of_seen, seen
 from ..core.enlarger.exposure import CALLIER
 from ..core.enlarger.test_strip import TestStrip
 from ..core.film.curve import SPEED_DENSITY
@@ -172,6 +175,8 @@ class LiveFrame(BaseModel):
     height: int
     channels: Literal[1, 3]
     view: LiveView
+    picture_width: int  # of the finished picture, in pixels of the capture's pitch
+    picture_height: int
     strip: StripFacts | None
     reading: Reading
     facts: Facts
@@ -230,16 +235,23 @@ def facts(path: LightPath) -> Facts:
 
 def _spots(
     darkroom: Darkroom,
-    name: str,
+    name: Hashable,
+    capture: LinearPicture,
     picture: LinearPicture,
     path: LightPath,
     camera_ev: float | None,
 ) -> list[SpotState]:
     """The recipe's spots; those that lie outside this picture are left out."""
-    inside = [s for s in path.recipe.film.spots if s.x < picture.width and s.y < picture.height]
+    geometry = Geometry(capture.width, capture.height, path.recipe.capture)
+    placed = [(s, place_of(geometry, s.x, s.y)) for s in path.recipe.film.spots]
+    inside = [
+        (s, x, y) for s, (x, y) in placed if 0 <= x < picture.width and 0 <= y < picture.height
+    ]
     return [
         SpotState(
-            **s.model_dump(),
+            **s.model_dump(exclude={"x", "y"}),
+            x=x,
+            y=y,
             ev=None if camera_ev is None else camera_ev + found.stops,
             zone=found.zone,
             negative=found.negative,
@@ -247,21 +259,24 @@ def _spots(
             number=found.number,
             clipped=found.clipped,
         )
-        for s in inside
-        for found in [darkroom.spot(name, picture, path, (s.x, s.y), s.radius)]
+        for s, x, y in inside
+        for found in [darkroom.spot(name, picture, path, (x, y), s.radius)]
     ]
 
 
 def answer(
     darkroom: Darkroom,
     picture: LinearPicture,
-    name: str,
+    name: Hashable,
     request: LiveRequest,
     shelf: Shelf,
     camera_ev: float | None = None,
 ) -> bytes:
     """The message for a request."""
     path = shelf.light_path(request.recipe)
+    settings = request.recipe.capture
+    capture, picture = picture, seen(picture, settings)
+    name = (name, key_of_seen(settings))
     view = View(**request.view.model_dump())
     strip = None
     if request.show == "colour":
@@ -295,11 +310,13 @@ def answer(
         height=pixels.shape[0],
         channels=1 if pixels.ndim == 2 else 3,
         view=request.view,
+        picture_width=picture.width,
+        picture_height=picture.height,
         strip=strip,
         reading=Reading(
             **vars(reading),
             zone_tones=zone_tones(path),
-            spots=_spots(darkroom, name, picture, path, camera_ev),
+            spots=_spots(darkroom, name, capture, picture, path, camera_ev),
         ),
         facts=facts(path),
     )

@@ -1,13 +1,18 @@
 """Rolls, frames, prints, the shelf and deliveries as JSON."""
 
 import asyncio
+from collections.abc import Hashable
 from pathlib import Path
 from typing import Any, Literal
 
+import numpy as np
 from fastapi import APIRouter, Request, Response
 from fastapi.responses import FileResponse
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..core.capture.geometry import Geometry
+from ..core.capture.seen import key_of_seen, seen
+from ..core.picture import LinearPicture
 from ..core.recipe import Recipe
 from ..core.render import METER_RADIUS, Darkroom
 from ..errors import NotFound, OutsidePicture
@@ -98,6 +103,8 @@ class PrintPoints(BaseModel):
 class SpotReading(BaseModel):
     """What light became at a place, station by station."""
 
+    capture_x: int  # where it lies on the capture, pixels
+    capture_y: int
     stops: float  # of the light itself, from middle grey
     ev: float | None  # exposure value at ISO 100, where the file says how it was exposed
     zone: float  # of the scene
@@ -108,6 +115,12 @@ class SpotReading(BaseModel):
     clipped: bool  # the capture is clipped there: the zone is "at least" this
     bands: list[float]  # by how much each hue band moves it, parts of its stops
     colour: tuple[float, float, float]  # shares of red, green and blue in its light
+
+
+def _seen(frame: Frame, capture: LinearPicture, recipe: Recipe) -> tuple[LinearPicture, Hashable]:
+    """A capture under the Capture station of a recipe, and its name in the darkroom."""
+    settings = recipe.capture
+    return seen(capture, settings), (frame.sha256, key_of_seen(settings))
 
 
 def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliveries) -> APIRouter:
@@ -173,7 +186,9 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
         else:
             shown = frame.prints[-1].id if frame.prints else None
             recipe = prints.get_print(database.read, shown).recipe if shown else Recipe()
-            pixels = darkroom.view(frame.sha256, picture, library.shelf.light_path(recipe), view)
+            printed, name = _seen(frame, picture, recipe)
+            view = printed.whole(THUMBNAIL)
+            pixels = darkroom.view(name, printed, library.shelf.light_path(recipe), view)
         keep = {"cache-control": "private, max-age=31536000, immutable"}
         return Response(thumbnail(pixels), media_type="image/jpeg", headers=keep)
 
@@ -181,32 +196,39 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
     def small_print(frame_id: int, wanted: SmallPrint) -> Response:
         """The frame as a small JPEG under a recipe, for the ring-around."""
         frame = rolls.frame(database.read, frame_id)
-        picture = library.picture(frame.sha256)
+        picture, name = _seen(frame, library.picture(frame.sha256), wanted.recipe)
         path = library.shelf.light_path(wanted.recipe)
-        pixels = darkroom.view(frame.sha256, picture, path, picture.whole(wanted.long_side))
+        pixels = darkroom.view(name, picture, path, picture.whole(wanted.long_side))
         return Response(thumbnail(pixels), media_type="image/jpeg")
 
     @router.post("/frames/{frame_id}/print-points")
     def print_points(frame_id: int, wanted: WantedPoints) -> PrintPoints:
         """White and black point under which shares of the picture become paper white and black."""
         frame = rolls.frame(database.read, frame_id)
-        path, picture = library.shelf.light_path(wanted.recipe), library.picture(frame.sha256)
-        white, black = darkroom.points(frame.sha256, picture, path, wanted.black, wanted.white)
+        path = library.shelf.light_path(wanted.recipe)
+        picture, name = _seen(frame, library.picture(frame.sha256), wanted.recipe)
+        white, black = darkroom.points(name, picture, path, wanted.black, wanted.white)
         return PrintPoints(white_at=round(white, 4), black_at=round(black, 4))
 
     @router.post("/frames/{frame_id}/spot")
     def read_spot(frame_id: int, place: SpotPlace) -> SpotReading:
         frame = rolls.frame(database.read, frame_id)
-        if not (0 <= place.x < frame.width and 0 <= place.y < frame.height):
+        capture = library.picture(frame.sha256)
+        picture, name = _seen(frame, capture, place.recipe)
+        if not (0 <= place.x < picture.width and 0 <= place.y < picture.height):
             raise OutsidePicture(
                 f"({place.x}, {place.y}) is outside the picture; "
-                f"it has {frame.width} x {frame.height} pixels, counted from 0."
+                f"it has {picture.width} x {picture.height} pixels, counted from 0."
             )
         path = library.shelf.light_path(place.recipe)
-        picture, at = library.picture(frame.sha256), (place.x, place.y)
-        found = darkroom.spot(frame.sha256, picture, path, at, place.radius)
+        found = darkroom.spot(name, picture, path, (place.x, place.y), place.radius)
+        geometry = Geometry(capture.width, capture.height, place.recipe.capture)
+        at = geometry.to_capture(np.array([[place.x + 0.5, place.y + 0.5]]))[0]
         camera = frame.metadata.exposure_value
-        return SpotReading(**vars(found), ev=None if camera is None else camera + found.stops)
+        ev = None if camera is None else camera + found.stops
+        x = min(max(int(at[0]), 0), capture.width - 1)
+        y = min(max(int(at[1]), 0), capture.height - 1)
+        return SpotReading(**vars(found), ev=ev, capture_x=x, capture_y=y)
 
     @router.post("/frames/{frame_id}/prints", status_code=201)
     def make_print(frame_id: int, new: NewPrint) -> Print:

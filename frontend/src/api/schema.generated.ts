@@ -465,17 +465,48 @@ export interface components {
          */
         CaptureSettings: {
             /**
+             * Neutral of a colour capture
+             * @description Shares of red, green and blue that become neutral; empty is as shot.
+             */
+            balance?: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
              * Blue
              * @description Share of the blue channel in an infrared capture.
              * @default 1
              */
             blue: number;
             /**
+             * Crop
+             * @description Left, top, right and bottom edge in parts of the frame; empty is all of it.
+             */
+            crop?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Distortion
+             * @description Above 0 a barrel is made straight, below 0 a pincushion.
+             * @default 0
+             */
+            distortion: number;
+            /**
              * Exposure trim
              * @description More or less light than the capture holds.
              * @default 0
              */
             exposure: number;
+            /**
+             * Flipped
+             * @description Left and right changed over.
+             * @default false
+             */
+            flip: boolean;
             /**
              * Green
              * @description Share of the green channel in an infrared capture.
@@ -501,6 +532,30 @@ export interface components {
              */
             infrared: boolean;
             /**
+             * Level lines
+             * @description Above 0 lines that meet at the right are made parallel.
+             * @default 0
+             */
+            keystone_horizontal: number;
+            /**
+             * Upright lines
+             * @description Above 0 lines that meet above are made parallel.
+             * @default 0
+             */
+            keystone_vertical: number;
+            /**
+             * Blue fringe
+             * @description By how much larger the lens draws blue.
+             * @default 0
+             */
+            lateral_blue: number;
+            /**
+             * Red fringe
+             * @description By how much larger the lens draws red.
+             * @default 0
+             */
+            lateral_red: number;
+            /**
              * Neutral
              * @description Of an infrared capture: shares of red, green and blue that become neutral.
              */
@@ -510,11 +565,47 @@ export interface components {
                 number
             ] | null;
             /**
+             * Open shadows
+             * @description Lifts what is dark before it meets the film; edges keep their shape.
+             * @default 0
+             */
+            open_shadows: number;
+            /**
+             * Quarter turns
+             * @description Clockwise, by 90 degrees each.
+             * @default 0
+             */
+            quarter_turns: number;
+            /**
              * Red
              * @description Share of the red channel in an infrared capture.
              * @default 1
              */
             red: number;
+            /**
+             * Rein highlights
+             * @description Lowers what is bright before it meets the film.
+             * @default 0
+             */
+            rein_highlights: number;
+            /**
+             * Straighten
+             * @description Turned against the clock; the frame stays full.
+             * @default 0
+             */
+            straighten: number;
+            /**
+             * Tint
+             * @description From green (below 0) to magenta (above).
+             * @default 0
+             */
+            tint: number;
+            /**
+             * Warmth
+             * @description Colour of the capture beside as shot: warmer above 0, cooler below.
+             * @default 0
+             */
+            warmth: number;
         };
         /**
          * Curve
@@ -1261,6 +1352,10 @@ export interface components {
             facts: components["schemas"]["Facts"];
             /** Height */
             height: number;
+            /** Picture Height */
+            picture_height: number;
+            /** Picture Width */
+            picture_width: number;
             reading: components["schemas"]["Reading"];
             /** Seq */
             seq: number;
@@ -1484,12 +1579,24 @@ export interface components {
              * @default {
              *       "capture": {
              *         "blue": 1,
+             *         "distortion": 0,
              *         "exposure": 0,
+             *         "flip": false,
              *         "green": 1,
              *         "hot_spot": 0,
              *         "hot_spot_size": 0.35,
              *         "infrared": false,
-             *         "red": 1
+             *         "keystone_horizontal": 0,
+             *         "keystone_vertical": 0,
+             *         "lateral_blue": 0,
+             *         "lateral_red": 0,
+             *         "open_shadows": 0,
+             *         "quarter_turns": 0,
+             *         "red": 1,
+             *         "rein_highlights": 0,
+             *         "straighten": 0,
+             *         "tint": 0,
+             *         "warmth": 0
              *       },
              *       "development": {
              *         "brightness": 0,
@@ -1846,12 +1953,24 @@ export interface components {
             /**
              * @default {
              *       "blue": 1,
+             *       "distortion": 0,
              *       "exposure": 0,
+             *       "flip": false,
              *       "green": 1,
              *       "hot_spot": 0,
              *       "hot_spot_size": 0.35,
              *       "infrared": false,
-             *       "red": 1
+             *       "keystone_horizontal": 0,
+             *       "keystone_vertical": 0,
+             *       "lateral_blue": 0,
+             *       "lateral_red": 0,
+             *       "open_shadows": 0,
+             *       "quarter_turns": 0,
+             *       "red": 1,
+             *       "rein_highlights": 0,
+             *       "straighten": 0,
+             *       "tint": 0,
+             *       "warmth": 0
              *     }
              */
             capture: components["schemas"]["CaptureSettings"];
@@ -2233,6 +2352,10 @@ export interface components {
         SpotReading: {
             /** Bands */
             bands: number[];
+            /** Capture X */
+            capture_x: number;
+            /** Capture Y */
+            capture_y: number;
             /** Clipped */
             clipped: boolean;
             /** Colour */

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { startTransition, useCallback, useEffect, useRef, useState } from "react";
+import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "wouter";
 import {
   api,
@@ -16,6 +16,8 @@ import { Button } from "../parts/Button";
 import { Header } from "../parts/Header";
 import { useNotice } from "../parts/Notice";
 import { type StationName, usePrint } from "../state/usePrint";
+import { signed } from "../wording/format";
+import { type Crop, CropOverlay, withRatio } from "./CropOverlay";
 import { DeliverDialog } from "./DeliverDialog";
 import { FocusOverlay } from "./FocusOverlay";
 import { LightPathStrip } from "./LightPathStrip";
@@ -25,7 +27,7 @@ import { PlateLegend } from "./PlateLegend";
 import { RingAround } from "./RingAround";
 import { ScreenCheck } from "./ScreenCheck";
 import { Timer } from "./Timer";
-import { type Handles, type Parts, Tray } from "./trays/tray";
+import { type CropChoice, type Handles, type Parts, Tray } from "./trays/tray";
 import { useHuePull } from "./useHuePull";
 import { useSpot } from "./useSpot";
 import { useSpots } from "./useSpots";
@@ -108,6 +110,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const [metering, setMetering] = useState(false);
   const [pulling, setPulling] = useState(false);
   const [part, setParts] = useState<Parts>({
+    capture: "light",
     light: "glass",
     film: "stock",
     development: "negative",
@@ -126,9 +129,10 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
     end: () => {},
     area: (centre, radius) => {
       setPicking(false);
+      const field = recipe.capture.infrared ? "neutral" : "balance";
       api
         .spot(frame.id, centre.x, centre.y, recipe, radius)
-        .then((found) => change("capture", { neutral: found.colour }, "Neutral picked"))
+        .then((found) => change("capture", { [field]: found.colour }, "Neutral picked"))
         .catch(tell);
     },
   };
@@ -149,8 +153,44 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   };
   const paper = shelf.papers.find((p) => p.id === recipe.paper.paper);
   const pulls = pulling && station === "light" && part.light === "hues";
-  const tool = picking && station === "capture" ? picker : pulls ? hues : null;
-  const spots = useSpots(recipe, header?.reading ?? null, change, tell, radius);
+  const [levelling, setLevelling] = useState(false);
+  const level: PictureTool = {
+    cursor: "crosshair",
+    start: () => {},
+    move: () => {},
+    end: () => {},
+    line: (from, to) => {
+      setLevelling(false);
+      const slope = (Math.atan2(to.y - from.y, to.x - from.x) * 180) / Math.PI;
+      const off = slope - 90 * Math.round(slope / 90); // from the nearest axis
+      const next = Math.min(Math.max((recipe.capture.straighten ?? 0) + off, -45), 45);
+      const straighten = Number(next.toFixed(2));
+      change("capture", { straighten }, `Straightened ${signed(straighten, 2)}°`);
+    },
+  };
+  const [cropChoice, setCropChoice] = useState<CropChoice | null>(null);
+  const cropping = cropChoice && station === "capture" && part.capture === "frame";
+  const uncropped = useMemo(
+    () => ({ ...recipe, capture: { ...recipe.capture, crop: null } }),
+    [recipe],
+  );
+  // the finished picture's size follows from its geometry, which the server knows
+  const width = header?.picture_width ?? frame.width;
+  const height = header?.picture_height ?? frame.height;
+  const shown = useMemo(() => ({ ...frame, width, height }), [frame, width, height]);
+  const crop: Crop = (recipe.capture.crop as Crop | null | undefined) ?? [0, 0, 1, 1];
+  const tool =
+    levelling && station === "capture"
+      ? level
+      : picking && station === "capture"
+        ? picker
+        : pulls
+          ? hues
+          : null;
+  const spots = useSpots(recipe, header?.reading ?? null, change, tell, radius, async (at) => {
+    const found = await api.spot(frame.id, at.x, at.y, recipe, radius);
+    return { x: found.capture_x, y: found.capture_y };
+  });
   const keys = useRef({ spots, placement: 0 });
   // of the recipe that the spots were read under, which may lag behind the one on the bench
   const placement = header?.facts.placement ?? 0;
@@ -175,7 +215,10 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
         setParts((now) => ({ ...now, light: "hues" }));
         setPulling((on) => !on);
       }
+      if (key === "enter") setCropChoice(null);
       if (key === "escape") {
+        setCropChoice(null);
+        setLevelling(false);
         setMetering(false);
         setPulling(false);
         setPicking(false);
@@ -322,6 +365,15 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
           onRing={() => setRing(true)}
           onClipped={setClipped}
           onTimer={() => setTiming(true)}
+          cropping={cropping ? { ...cropChoice, size: shown } : null}
+          onCropping={(choice) => {
+            setCropChoice(choice);
+            if (choice?.ratio) {
+              change("capture", { crop: withRatio(crop, choice.ratio, shown) }, "Cropped");
+            }
+          }}
+          levelling={levelling}
+          onLevelling={setLevelling}
           strip={laid}
           laid={header?.strip ?? null}
           onStrip={setStrip}
@@ -353,13 +405,13 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               />
             )}
             <PictureView
-              frame={frame}
-              recipe={recipe}
+              frame={shown}
+              recipe={cropping ? uncropped : recipe}
               show={show}
               plate={side === "print" ? "print" : "scene"}
               exposed={exposed}
               sheet={show === "proof" ? (paper?.tint ?? "#fff") : null}
-              zoom={laid ? "fit" : zoom}
+              zoom={laid || cropping ? "fit" : zoom}
               surround={show === "proof" ? "white" : surround}
               spots={spots}
               metering={metering}
@@ -368,16 +420,29 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               held={held}
               breaking={breaking}
               overlay={
-                station === "light" &&
-                part.light === "air" &&
-                !colour &&
-                (recipe.light.focus_blur ?? 0) > 0
+                cropping
                   ? (at) => (
-                      <FocusOverlay at={at} frame={frame} light={recipe.light} change={change} />
+                      <CropOverlay
+                        at={at}
+                        frame={shown}
+                        crop={crop}
+                        ratio={cropChoice.ratio}
+                        guide={cropChoice.guide}
+                        onCrop={(next, done) =>
+                          change("capture", { crop: next }, done ? "Cropped" : undefined)
+                        }
+                      />
                     )
-                  : metering
-                    ? (at) => <MeterOverlay at={at} point={point} radius={radius} />
-                    : undefined
+                  : station === "light" &&
+                      part.light === "air" &&
+                      !colour &&
+                      (recipe.light.focus_blur ?? 0) > 0
+                    ? (at) => (
+                        <FocusOverlay at={at} frame={shown} light={recipe.light} change={change} />
+                      )
+                    : metering
+                      ? (at) => <MeterOverlay at={at} point={point} radius={radius} />
+                      : undefined
               }
               onTaken={take}
               onZoom={setZoom}

@@ -80,6 +80,8 @@ export interface PictureTool {
   end: () => void;
   /** Instead of all that: an area drawn from its middle, in pixels of the capture. */
   area?: (centre: Point, radius: number) => void;
+  /** Instead of all that: a line drawn, in pixels of the finished picture. */
+  line?: (from: Point, to: Point) => void;
 }
 
 const LEAST_AREA = 4;
@@ -122,6 +124,9 @@ export function PictureView(props: PictureViewProps) {
   const drawn = useRef<LivePicture | null>(null);
   const [area, setArea] = useState<Size | null>(null);
   const [centre, setCentre] = useState<Point>({ x: frame.width / 2, y: frame.height / 2 });
+  useEffect(() => {
+    setCentre({ x: frame.width / 2, y: frame.height / 2 });
+  }, [frame.width, frame.height]);
   const [ready, setReady] = useState(false);
   const [drawnArea, setDrawn] = useState<{ from: Point; to: Point } | null>(null);
   const [laid, setLaid] = useState<StripFacts | null>(null);
@@ -236,7 +241,7 @@ export function PictureView(props: PictureViewProps) {
         const dx = event.clientX - now.from.x;
         const dy = event.clientY - now.from.y;
         if (Math.hypot(dx, dy) > 3) now.moved = true;
-        if (tool?.area) {
+        if (tool?.area || tool?.line) {
           setDrawn({ from: now.from, to: { x: event.clientX, y: event.clientY } });
           return;
         }
@@ -267,6 +272,12 @@ export function PictureView(props: PictureViewProps) {
           const radius = Math.min(Math.max(Math.round(pixels), LEAST_AREA), MOST_AREA);
           setDrawn(null);
           if (centre) tool.area(centre, radius);
+          return;
+        }
+        if (tool?.line && now) {
+          setDrawn(null);
+          const from = toCapture({ clientX: now.from.x, clientY: now.from.y });
+          if (now.moved) tool.line(from, toCapture(event));
           return;
         }
         if (tool) {
@@ -316,6 +327,18 @@ export function PictureView(props: PictureViewProps) {
         })}
       {overlay && view && area && (
         <Overlay view={view} area={area} margin={margin} draw={overlay} />
+      )}
+      {drawnArea && tool?.line && (
+        <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
+          <line
+            x1={drawnArea.from.x - (holder.current?.getBoundingClientRect().left ?? 0)}
+            y1={drawnArea.from.y - (holder.current?.getBoundingClientRect().top ?? 0)}
+            x2={drawnArea.to.x - (holder.current?.getBoundingClientRect().left ?? 0)}
+            y2={drawnArea.to.y - (holder.current?.getBoundingClientRect().top ?? 0)}
+            stroke="#e8a24a"
+            strokeWidth={1.5}
+          />
+        </svg>
       )}
       {drawnArea && tool?.area && (
         <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">

@@ -48,6 +48,8 @@ export function useSpots(
   tell: (error: unknown) => void,
   /** Of the measuring circle, in pixels of the capture. */
   radius: number,
+  /** Where a place of the finished picture lies on the capture. */
+  toCapture: (point: Point) => Promise<Point>,
 ): Spots {
   const [selected, select] = useState<string | null>(null);
   const [proposal, setProposal] = useState<Proposal | null>(null);
@@ -71,9 +73,13 @@ export function useSpots(
     add: (point) => {
       const letter = LETTERS.find((l) => kept.every((k) => k.letter !== l));
       if (!letter) return;
-      const spots = [...kept, { letter, x: point.x, y: point.y, radius, placed: null }];
-      change("film", { spots }, `Spot ${letter} metered`);
-      select(letter);
+      toCapture(point)
+        .then(({ x, y }) => {
+          const spots = [...kept, { letter, x, y, radius, placed: null }];
+          change("film", { spots }, `Spot ${letter} metered`);
+          select(letter);
+        })
+        .catch(tell);
     },
     remove: (letter) => {
       const spots = kept.filter((k) => k.letter !== letter);

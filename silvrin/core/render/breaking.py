@@ -43,7 +43,7 @@ def chroma_noise(picture: LinearPicture) -> ChromaNoise:
             top = (2 * j + 1) * full.shape[0] // (2 * TILES)
             left = (2 * i + 1) * full.shape[1] // (2 * TILES)
             part = full[top : top + SIDE, left : left + SIDE]
-            coded = code(np.ascontiguousarray(part), picture.scale)
+            coded = code(np.ascontiguousarray(part), picture.scale, picture.gains)
             if coded.shape[1] > 2:
                 apart = coded[:, 2:] - coded[:, :-2]
                 level = 0.5 * (coded[:, 2:, 2] + coded[:, :-2, 2])

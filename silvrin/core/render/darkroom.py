@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from ...errors import Dropped
 from .. import kernels, underlay
+from ..capture.flatten import is_plain, smooth_maps
 from ..light.haze import Veil, find_veil
 from ..light_path import F32, LightPath, encode_srgb
 from ..paper.finish import points_for
@@ -116,7 +117,7 @@ class Darkroom:
             exposure = self.exposure(name, picture, path, view)
             if not wanted():
                 raise Dropped("a newer picture is wanted")
-            grid = Grid.of(view, picture.width, picture.height)
+            grid = Grid.of(view, picture)
             under = self.under(name, picture, path)
             return with_grain(developed(exposure, path, under, grid), path, grid)
 
@@ -126,10 +127,10 @@ class Darkroom:
         """log2 H of a view."""
 
         def make() -> F32:
-            blur = path.film_blur(max(picture.width, picture.height))
+            blur = path.film_blur(picture.film_side)
             blur *= view.out_width / view.width
             wide, rows, columns = _widened(view, picture, blur)
-            grid = Grid.of(wide, picture.width, picture.height)
+            grid = Grid.of(wide, picture)
             under = self.under(name, picture, path, local=False)
             coded = self.coded(name, picture, wide)
             whole = film_exposure(coded, path, under, grid, blur)
@@ -144,6 +145,7 @@ class Darkroom:
         return Under(
             self._chroma(name, picture) if path.recipe.light.chroma_smoothing else None,
             self._scatter(name, picture, path) if underlay.scatter_size(path) else None,
+            None if is_plain(path.recipe.capture) else self._flatten(name, picture, path),
             self._local(name, picture, path) if local and underlay.needs_local(path) else None,
         )
 
@@ -154,17 +156,36 @@ class Darkroom:
         )
 
     def _small(
-        self, name: Hashable, picture: LinearPicture, path: LightPath, size: int
+        self,
+        name: Hashable,
+        picture: LinearPicture,
+        path: LightPath,
+        size: int,
+        flattened: bool = True,
     ) -> tuple[F32, F32, Grid]:
         """The whole picture at a reduced size: its log2 H before anything spread light, and coded;
         and its grid."""
         view = picture.whole(size)
-        grid = Grid.of(view, picture.width, picture.height)
+        grid = Grid.of(view, picture)
         coded = self.coded(name, picture, view)
         if amount := path.recipe.light.chroma_smoothing:
             coded = underlay.smoothed(coded, self._chroma(name, picture), amount, grid)
-        key = (name, "small", size, path.key_of_exposure)
-        return self.cache.get(key, lambda: expose(coded, path)), coded, grid
+
+        def make() -> F32:
+            exposure = expose(coded, path)
+            if flattened and not is_plain(path.recipe.capture):
+                underlay.flatten(exposure, self._flatten(name, picture, path), path, grid)
+            return exposure
+
+        key = (name, "small", size, flattened, path.key_of_exposure)
+        return self.cache.get(key, make), coded, grid
+
+    def _flatten(self, name: Hashable, picture: LinearPicture, path: LightPath) -> F32:
+        def make() -> F32:
+            small, _, _ = self._small(name, picture, path, underlay.COARSE, flattened=False)
+            return smooth_maps(small)
+
+        return self.cache.get((name, "flatten", path.key_of_exposure), make)
 
     def _scatter(self, name: Hashable, picture: LinearPicture, path: LightPath) -> Scatter:
         def make() -> Scatter:
@@ -174,8 +195,9 @@ class Darkroom:
             if path.recipe.light.haze:
                 veil = self.cache.get((name, "veil"), lambda: self._veil(name, picture, logs))
                 light = np.maximum(veil.air / picture.scale, 1).astype(np.uint16)
-                air = float(np.exp2(expose(code(light[None, None], picture.scale), path)[0, 0]))
-            return underlay.scatter(exposure, logs, veil, air, path)
+                coded_air = code(light[None, None], picture.scale, picture.gains)
+                air = float(np.exp2(expose(coded_air, path)[0, 0]))
+            return underlay.scatter(exposure, logs, veil, air, path, _part_of_film(picture))
 
         return self.cache.get((name, "scatter", path.key_of_exposure), make)
 
@@ -189,7 +211,7 @@ class Darkroom:
             if underlay.scatter_size(path):
                 exposure = exposure.copy()
                 underlay.spread(exposure, coded, self._scatter(name, picture, path), grid)
-            return underlay.local(exposure, path)
+            return underlay.local(exposure, path, _part_of_film(picture))
 
         key = (name, "local", path.key_of_exposure, path.key_of_local)
         return self.cache.get(key, make)
@@ -200,14 +222,16 @@ class Darkroom:
         """The capture in colour as 8-bit sRGB, (out_height, out_width, 3)."""
         light = self.cache.get((name, view, "light"), lambda: picture.cut(view))
         out = np.empty(light.shape, np.uint8)
-        matrix = (TO_SRGB * picture.scale * 2.0**trim).astype(np.float32)
+        matrix = (TO_SRGB * np.array(picture.gains) * picture.scale * 2.0**trim).astype(np.float32)
         curve = (encode_srgb(np.linspace(0.0, 1.0, 4096)) * 255 + 0.5).astype(np.float32)
         kernels.by_rows(kernels.show_colour, len(light), light, matrix, curve, out)
         return out
 
     def coded(self, name: Hashable, picture: LinearPicture, view: View) -> F32:
         """The light of a view as `expose` wants it."""
-        return self.cache.get((name, view, "coded"), lambda: code(picture.cut(view), picture.scale))
+        return self.cache.get(
+            (name, view, "coded"), lambda: code(picture.cut(view), picture.scale, picture.gains)
+        )
 
     def breaking(self, name: Hashable, picture: LinearPicture, path: LightPath, view: View) -> F32:
         """Noise in stops that light, glass and hue bands make of the capture's noise of colour, at
@@ -282,6 +306,11 @@ class Darkroom:
         if not (0 <= x < picture.width and 0 <= y < picture.height):
             raise ValueError(f"{place} is outside the picture of {picture.width}×{picture.height}")
         return read_spot(picture, path, self.under(name, picture, path), place, radius)
+
+
+def _part_of_film(picture: LinearPicture) -> float:
+    """The long side of a picture beside that of the film it is cropped from."""
+    return max(picture.width, picture.height) / picture.film_side
 
 
 def _widened(view: View, picture: LinearPicture, blur: float) -> tuple[View, slice, slice]:

@@ -11,7 +11,7 @@ from ..film.curve import characteristic_curve
 from ..film.zones import LOG10_STOP
 from ..light.hue_bands import TO_XYZ, coloured, hue_of, shares
 from ..light_path import F32, MIDDLE_GREY, LightPath, encode_srgb
-from ..picture import LinearPicture
+from ..picture import LinearPicture, View
 from ..spectra.chromaticity import SIZE, grid_hues
 from ..underlay import Grid
 from .breaking import Palette
@@ -154,10 +154,11 @@ def read_spot(
     x, y = place
     left, top = max(0, x - radius), max(0, y - radius)
     right, bottom = min(picture.width, x + radius + 1), min(picture.height, y + radius + 1)
-    light = picture.levels[0][top:bottom, left:right]
+    size = (right - left, bottom - top)
+    light = picture.cut(View(left, top, *size, *size))
     mean = np.rint(light.mean(axis=(0, 1))).astype(np.uint16)[None, None]
     grid = Grid(x, y, 1.0, 1.0, 0, picture.width, picture.height)
-    exposure = film_exposure(code(mean, picture.scale), path, under, grid, 0.0)
+    exposure = film_exposure(code(mean, picture.scale, picture.gains), path, under, grid, 0.0)
     negative = developed(exposure, path, under, grid)
     number = int(print_out(negative, path)[0, 0])
     hue, saturation = hue_of(np.maximum(mean[0, 0].astype(np.float64), 1e-6))

@@ -12,7 +12,7 @@ from ..film.grain import tile
 from ..light_path import F32, Curve, LightPath
 from ..picture import U16
 from ..spectra.chromaticity import SIZE
-from ..underlay import Grid, Scatter, develop_local, smoothed, spread
+from ..underlay import Grid, Scatter, develop_local, flatten, smoothed, spread
 
 LEAST_BLUR = 0.25  # pixels; less is not seen
 
@@ -23,15 +23,20 @@ class Under:
 
     chroma: F32 | None = None
     scatter: Scatter | None = None
+    flatten: F32 | None = None
     local: F32 | None = None
 
 
-def code(light: U16, scale: float) -> F32:
-    """Linear light (H, W, 3) as chromaticity cells and log2 of the sum, for `expose`."""
+def code(light: U16, scale: float, gains: tuple[float, float, float] = (1.0, 1.0, 1.0)) -> F32:
+    """Linear light (H, W, 3), times the gains of its white balance, as chromaticity cells and log2
+    of the sum, for `expose`."""
     out = np.empty(light.shape, np.float32)
-    cells = np.float32(SIZE - 1)
     kernels.by_rows(
-        kernels.code_colour, len(light), np.ascontiguousarray(light), np.float32(scale), cells, out
+        kernels.code_colour,
+        len(light),
+        np.ascontiguousarray(light),
+        *np.array([*gains, scale, SIZE - 1], np.float32),
+        out,
     )
     return out
 
@@ -54,6 +59,8 @@ def film_exposure(coded: F32, path: LightPath, under: Under, grid: Grid, blur: f
     if blur > LEAST_BLUR:
         lit = cv2.GaussianBlur(np.exp2(exposure), (0, 0), blur, borderType=cv2.BORDER_REPLICATE)
         exposure = np.log2(np.asarray(lit, np.float32))
+    if under.flatten is not None:
+        flatten(exposure, under.flatten, path, grid)
     if under.scatter is not None:
         spread(exposure, coded, under.scatter, grid)
     return exposure
@@ -73,7 +80,7 @@ def developed(exposure: F32, path: LightPath, under: Under, grid: Grid) -> F32:
 
 def with_grain(density: F32, path: LightPath, grid: Grid) -> F32:
     """The density of a piece of the negative with its grain, added in place."""
-    deviation, grains = path.grain(max(grid.width, grid.height))
+    deviation, grains = path.grain(grid.film_side or max(grid.width, grid.height))
     if deviation == 0.0:
         return density
     reduction = max(1.0, grid.pitch_x)

@@ -32,18 +32,23 @@ def strips(
     when it is no longer wanted.
     """
     view = picture.whole(long_side or max(picture.width, picture.height))
-    light = picture.cut(view) if view.out_width < picture.width else picture.levels[0]
+    whole_light = picture.cut(view) if view.out_width < picture.width else None
     under = Darkroom().under("strips", picture, path)
-    whole = Grid.of(view, picture.width, picture.height)
-    blur = path.film_blur(max(picture.width, picture.height)) / whole.pitch_x
+    whole = Grid.of(view, picture)
+    blur = path.film_blur(picture.film_side) / whole.pitch_x
     margin = int(np.ceil(FILM_MARGINS * blur)) if blur > LEAST_BLUR else 0
-    rows = max(16, STRIP_PIXELS // light.shape[1])
-    for top in range(0, len(light), rows):
+    rows = max(16, STRIP_PIXELS // view.out_width)
+    for top in range(0, view.out_height, rows):
         if not wanted():
             raise Dropped("the delivery was cancelled")
-        first, last = max(0, top - margin), min(len(light), top + rows + margin)
+        first, last = max(0, top - margin), min(view.out_height, top + rows + margin)
+        if whole_light is not None:
+            light = whole_light[first:last]
+        else:
+            part = replace(view, top=first, height=last - first, out_height=last - first)
+            light = picture.cut(part)
         wide = replace(whole, first_row=first)
-        coded = code(light[first:last], picture.scale)
+        coded = code(light, picture.scale, picture.gains)
         exposure = film_exposure(coded, path, under, wide, blur)
         exposure = np.ascontiguousarray(exposure[top - first : top - first + rows])
         grid = replace(whole, first_row=top)

@@ -11,8 +11,10 @@ import type {
 } from "../../api/client";
 import { fieldOf } from "../../api/client";
 import type { Change, StationName } from "../../state/usePrint";
+import type { Guide } from "../CropOverlay";
 import { GrainPlot, LightAndGlassPlot } from "../plots";
 import { STATIONS, type Station } from "../stations";
+import type { Size } from "../views";
 import { CaptureControls } from "./capture";
 import { DevelopmentControls } from "./development";
 import { EnlargerControls } from "./enlarger";
@@ -22,10 +24,16 @@ import { PaperControls } from "./paper";
 
 /** Which controls of a station are out. */
 export interface Parts {
+  capture: "light" | "frame" | "lens";
   light: "glass" | "hues" | "air";
   film: "stock" | "grain";
   development: "negative" | "local" | "zones";
   paper: "paper" | "points" | "values";
+}
+
+export interface CropChoice {
+  ratio: number | null;
+  guide: Guide;
 }
 
 export type Handles = "zone_lift" | "zone_contrast";
@@ -60,6 +68,12 @@ export interface TrayProps {
   /** What is full black or bare paper stands in the picture. */
   onClipped: (on: boolean) => void;
   onTimer: () => void;
+  /** While the picture is cropped: the ratio that is kept, guides, and the frame's size. */
+  cropping: (CropChoice & { size: Size }) | null;
+  onCropping: (choice: CropChoice | null) => void;
+  /** Whether a line drawn on the picture levels it. */
+  levelling: boolean;
+  onLevelling: (on: boolean) => void;
 }
 
 /** The controls of the chosen station, and its plot in full. */
@@ -111,6 +125,7 @@ export function Tray(props: TrayProps) {
 
 /** The plot that belongs to the controls that are out; none where they fill the tray. */
 function plotOf(station: Station, part: Parts) {
+  if (station.name === "capture" && part.capture !== "light") return null;
   if (station.name === "light") {
     if (part.light === "glass") return LightAndGlassPlot;
     return null;

@@ -1,0 +1,163 @@
+"""Geometry of the picture: turned, straightened, freed of distortion and converging lines, cropped.
+
+Everything is one map from a place in the finished picture to the place of the capture its light is
+taken from, so that light is resampled once. Lengths are in parts of half the capture's diagonal,
+about its middle. In the order in which light is taken back from the finished picture:
+
+- crop and zoom: what is left of the frame; the zoom is the least that leaves no empty corner;
+- turn by `straighten`;
+- keystone: (x, y) / (1 + v y + h x), a homography whose vanishing line is tilted;
+- flip and quarter turns;
+- distortion: an ideal radius r (1 + k r²) of the recorded one r (third order: textbook);
+- lateral colour: red and blue from a slightly larger or smaller radius.
+"""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..recipe import CaptureSettings
+
+Floats = NDArray[np.float64]
+MOST_ZOOM = 6.0
+
+
+@dataclass(frozen=True)
+class Geometry:
+    """What is done to the shape of a picture of that size, in pixels."""
+
+    width: int
+    height: int
+    settings: CaptureSettings
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether the picture stays as the capture has it."""
+        s = self.settings
+        return not (
+            s.quarter_turns or s.flip or s.straighten or s.keystone_vertical
+            or s.keystone_horizontal or s.distortion or s.lateral_red or s.lateral_blue
+            or s.crop is not None
+        )  # fmt: skip
+
+    @property
+    def key(self) -> tuple[object, ...]:
+        """Names it in caches."""
+        s = self.settings
+        return (
+            s.quarter_turns, s.flip, s.straighten, s.keystone_vertical, s.keystone_horizontal,
+            s.distortion, s.lateral_red, s.lateral_blue, s.crop,
+        )  # fmt: skip
+
+    @property
+    def _half(self) -> float:
+        return 0.5 * float(np.hypot(self.width, self.height))
+
+    @property
+    def _turned(self) -> tuple[int, int]:
+        """Size after quarter turns."""
+        if self.settings.quarter_turns % 2:
+            return self.height, self.width
+        return self.width, self.height
+
+    @cached_property
+    def zoom(self) -> float:
+        """By how much the frame is enlarged so that no corner is empty, 1 or more."""
+        low, high = 1.0, MOST_ZOOM
+        if self._covered(low):
+            return low
+        for _ in range(40):
+            middle = 0.5 * (low + high)
+            low, high = (low, middle) if self._covered(middle) else (middle, high)
+        return high
+
+    def _covered(self, zoom: float) -> bool:
+        width, height = self._turned
+        along = np.linspace(-1.0, 1.0, 33)
+        edge = np.concatenate([
+            np.stack([along, np.full(33, s)], -1) for s in (-1.0, 1.0)
+        ] + [np.stack([np.full(33, s), along], -1) for s in (-1.0, 1.0)])  # fmt: skip
+        frame = edge * np.array([width, height]) / (2.0 * zoom * self._half)
+        x, y = self._to_capture(frame).T * self._half
+        # light lies half a pixel inside
+        return bool(
+            (np.abs(x) <= self.width / 2 + 1e-6).all()
+            and (np.abs(y) <= self.height / 2 + 1e-6).all()
+        )
+
+    @property
+    def frame(self) -> tuple[int, int]:
+        """Size of the picture before it is cropped, in pixels of the capture's own pitch."""
+        width, height = self._turned
+        return max(1, round(width / self.zoom)), max(1, round(height / self.zoom))
+
+    @cached_property
+    def window(self) -> tuple[int, int, int, int]:
+        """The crop in pixels of the frame: left, top, width, height."""
+        width, height = self.frame
+        left, top, right, bottom = self.settings.crop or (0.0, 0.0, 1.0, 1.0)
+        x0, y0 = round(left * width), round(top * height)
+        return x0, y0, max(16, round(right * width) - x0), max(16, round(bottom * height) - y0)
+
+    def _to_capture(self, place: Floats) -> Floats:
+        """Ideal places of the frame (N, 2) to recorded ones of the capture."""
+        s = self.settings
+        x, y = place.T
+        turn = np.radians(s.straighten)
+        x, y = x * np.cos(turn) - y * np.sin(turn), x * np.sin(turn) + y * np.cos(turn)
+        below = np.maximum(1.0 + s.keystone_vertical * y + s.keystone_horizontal * x, 0.1)
+        x, y = x / below, y / below
+        if s.flip:
+            x = -x
+        for _ in range(s.quarter_turns % 4):
+            x, y = y, -x
+        if s.distortion:
+            ideal = np.hypot(x, y)
+            r = ideal / (1.0 + s.distortion * ideal**2)
+            for _ in range(6):
+                off = r * (1.0 + s.distortion * r * r) - ideal
+                r = r - off / np.maximum(1.0 + 3.0 * s.distortion * r * r, 0.05)
+            share = np.where(ideal > 1e-9, r / np.maximum(ideal, 1e-9), 1.0)
+            x, y = x * share, y * share
+        return np.stack([x, y], axis=-1)
+
+    def to_capture(self, places: Floats) -> Floats:
+        """Places of the finished picture (N, 2), pixels from its left and top, to those of the
+        capture."""
+        left, top, _, _ = self.window
+        width, height = self.frame
+        middle = np.array([width, height]) / 2.0
+        ideal = (np.asarray(places, np.float64) + np.array([left, top]) - middle) / self._half
+        return self._to_capture(ideal) * self._half + np.array([self.width, self.height]) / 2.0
+
+    def from_capture(self, places: Floats) -> Floats:
+        """Places of the capture (N, 2) to those of the finished picture; inverse of
+        `to_capture`. They may lie outside of it."""
+        s = self.settings
+        middle = np.array([self.width, self.height]) / 2.0
+        x, y = ((np.asarray(places, np.float64) - middle) / self._half).T
+        if s.distortion:
+            share = 1.0 + s.distortion * (x * x + y * y)
+            x, y = x * share, y * share
+        for _ in range(s.quarter_turns % 4):
+            x, y = -y, x
+        if s.flip:
+            x = -x
+        below = 1.0 / np.maximum(1.0 - s.keystone_vertical * y - s.keystone_horizontal * x, 0.1)
+        x, y = x * below, y * below
+        turn = np.radians(s.straighten)
+        x, y = x * np.cos(turn) + y * np.sin(turn), y * np.cos(turn) - x * np.sin(turn)
+        left, top, _, _ = self.window
+        frame = np.array(self.frame) / 2.0
+        places = np.stack([x, y], axis=-1) * self._half + frame - np.array([left, top])
+        return np.asarray(places)
+
+
+def place_of(geometry: Geometry, x: int, y: int) -> tuple[int, int]:
+    """The pixel of the finished picture where a pixel of the capture lies; may be outside of it."""
+    if geometry.is_plain:
+        return x, y
+    found = geometry.from_capture(np.array([[x + 0.5, y + 0.5]]))[0]
+    return int(np.floor(found[0])), int(np.floor(found[1]))
