@@ -264,6 +264,21 @@ def _spots(
     ]
 
 
+def inside(view: View, picture: LinearPicture) -> View:
+    """A view kept within a picture, which may have become smaller since it was asked for."""
+    left, top = min(view.left, picture.width - 1), min(view.top, picture.height - 1)
+    width, height = min(view.width, picture.width - left), min(view.height, picture.height - top)
+    across, down = view.out_width / view.width, view.out_height / view.height
+    return View(
+        left,
+        top,
+        width,
+        height,
+        min(max(1, round(width * across)), width),
+        min(max(1, round(height * down)), height),
+    )
+
+
 def answer(
     darkroom: Darkroom,
     picture: LinearPicture,
@@ -277,7 +292,7 @@ def answer(
     settings = request.recipe.capture
     capture, picture = picture, seen(picture, settings)
     name = (name, key_of_seen(settings))
-    view = View(**request.view.model_dump())
+    view = inside(View(**request.view.model_dump()), picture)
     strip = None
     if request.show == "colour":
         trim = request.recipe.capture.exposure
@@ -309,7 +324,7 @@ def answer(
         width=pixels.shape[1],
         height=pixels.shape[0],
         channels=1 if pixels.ndim == 2 else 3,
-        view=request.view,
+        view=LiveView(**vars(view)),
         picture_width=picture.width,
         picture_height=picture.height,
         strip=strip,

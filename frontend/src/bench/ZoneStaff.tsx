@@ -186,8 +186,12 @@ type Reads = Pick<Spot, "zone" | "negative" | "density" | "number" | "clipped" |
 /** What light became under the pointer, from the scene to the number in the file. */
 function SpotLine({ spot, letter }: { spot: Reads; letter?: string }) {
   const chain = [
-    ...(letter ? [["Spot", letter]] : []),
-    ["From V", `${signed(spot.zone - 5)} stops`],
+    ...(letter
+      ? [
+          ["Spot", letter],
+          ["From V", `${signed(spot.zone - 5)} stops`],
+        ]
+      : []),
     ...(spot.ev == null ? [] : [["EV", spot.ev.toFixed(1)]]),
     ["Scene zone", `${spot.clipped ? "at least " : ""}${roman(spot.zone)}`],
     ["Negative", `${spot.negative.toFixed(2)} D`],
@@ -196,7 +200,10 @@ function SpotLine({ spot, letter }: { spot: Reads; letter?: string }) {
     ["Number", String(spot.number)],
   ];
   return (
-    <dl className="ml-auto flex gap-4 text-soft" aria-label="Under the pointer">
+    <dl
+      className="ml-auto flex min-w-0 gap-4 overflow-hidden whitespace-nowrap text-soft"
+      aria-label={letter ? `Spot ${letter}` : "Under the pointer"}
+    >
       {chain.map(([name, value]) => (
         <div key={name} className="flex gap-1.5">
           <dt>{name}</dt>

@@ -6,7 +6,7 @@ about its middle. In the order in which light is taken back from the finished pi
 
 - crop and zoom: what is left of the frame; the zoom is the least that leaves no empty corner;
 - turn by `straighten`;
-- keystone: (x, y) / (1 + v y + h x), a homography whose vanishing line is tilted;
+- keystone: (x, y) / (1 - v y + h x), a homography whose vanishing line is tilted;
 - flip and quarter turns;
 - distortion: an ideal radius r (1 + k r²) of the recorded one r (third order: textbook);
 - lateral colour: red and blue from a slightly larger or smaller radius.
@@ -91,7 +91,7 @@ class Geometry:
     def frame(self) -> tuple[int, int]:
         """Size of the picture before it is cropped, in pixels of the capture's own pitch."""
         width, height = self._turned
-        return max(1, round(width / self.zoom)), max(1, round(height / self.zoom))
+        return max(1, int(width / self.zoom + 1e-6)), max(1, int(height / self.zoom + 1e-6))
 
     @cached_property
     def window(self) -> tuple[int, int, int, int]:
@@ -107,7 +107,7 @@ class Geometry:
         x, y = place.T
         turn = np.radians(s.straighten)
         x, y = x * np.cos(turn) - y * np.sin(turn), x * np.sin(turn) + y * np.cos(turn)
-        below = np.maximum(1.0 + s.keystone_vertical * y + s.keystone_horizontal * x, 0.1)
+        below = np.maximum(1.0 - s.keystone_vertical * y + s.keystone_horizontal * x, 0.1)
         x, y = x / below, y / below
         if s.flip:
             x = -x
@@ -145,7 +145,7 @@ class Geometry:
             x, y = -y, x
         if s.flip:
             x = -x
-        below = 1.0 / np.maximum(1.0 - s.keystone_vertical * y - s.keystone_horizontal * x, 0.1)
+        below = 1.0 / np.maximum(1.0 + s.keystone_vertical * y - s.keystone_horizontal * x, 0.1)
         x, y = x * below, y * below
         turn = np.radians(s.straighten)
         x, y = x * np.cos(turn) + y * np.sin(turn), y * np.cos(turn) - x * np.sin(turn)
