@@ -15,13 +15,14 @@ import shutil
 import tempfile
 import threading
 from collections import OrderedDict
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
 import platformdirs
 
+from ..core.capture.brackets import BracketFrame, merge
 from ..core.picture import LinearPicture
 from ..errors import BadCapture, NotFound, SilvrinError
 from ..files.capture import Developed, read_capture
@@ -30,6 +31,7 @@ from ..shelf import Shelf, shipped
 from . import captures, rolls, shelf_items
 from .captures import Capture
 from .database import Database
+from .merging import MergeFile, Source, exposure_of
 
 CACHE_VERSION = 1  # raise it when the developed light changes
 OPEN_PICTURES = 8
@@ -164,11 +166,7 @@ class Library:
                 return self._pictures[sha256]
         picture = self._read_cache(sha256)
         if picture is None:
-            original = self.original(sha256)
-            if not original.exists():
-                raise NotFound(f"The original {original.name} is gone from {original.parent}.")
-            developed = read_capture(original)
-            picture = LinearPicture.with_pyramid(developed.light, developed.scale)
+            picture = self._developed_again(sha256)
             with contextlib.suppress(SilvrinError):  # a full disk is no reason not to show it
                 self._write_cache(sha256, picture)
         with self._lock:
@@ -176,6 +174,74 @@ class Library:
             while len(self._pictures) > OPEN_PICTURES:
                 self._pictures.popitem(last=False)
         return picture
+
+    def _developed_again(self, sha256: str) -> LinearPicture:
+        original = self.original(sha256)
+        if not original.exists():
+            raise NotFound(f"The original {original.name} is gone from {original.parent}.")
+        if captures.capture(self.database.read, sha256).kind == "merged":
+            file = MergeFile.model_validate_json(original.read_text())
+            return self._merged(file, lambda share: None, lambda: True)
+        developed = read_capture(original)
+        return LinearPicture.with_pyramid(developed.light, developed.scale)
+
+    def _merged(
+        self, file: MergeFile, progress: Callable[[float], None], wanted: Callable[[], bool]
+    ) -> LinearPicture:
+        frames = []
+        for source in file.sources:
+            picture = self.picture(source.sha256)
+            frames.append(BracketFrame(picture.levels[0], picture.scale, source.exposure))
+        merged = merge(frames, file.reference, file.ghosts, progress, wanted)
+        return LinearPicture.with_pyramid(merged.light, merged.scale)
+
+    def merge(
+        self,
+        frame_ids: list[int],
+        reference: int,
+        ghosts: float,
+        progress: Callable[[float], None] = lambda share: None,
+        wanted: Callable[[], bool] = lambda: True,
+    ) -> int:
+        """Merge frames of a roll into a new frame; gives its id. `reference` is the id of the frame
+        that things which moved are taken from.
+
+        Nothing is kept until it is whole. Raises BadCapture for no bracket, Dropped when no longer
+        wanted, NotFound and DiskFull.
+        """
+        found = [rolls.frame(self.database.read, frame_id) for frame_id in frame_ids]
+        if reference not in frame_ids:
+            raise BadCapture(f"The reference, frame {reference}, is not among the frames given.")
+        first = found[frame_ids.index(reference)]
+        sources = [
+            Source(sha256=f.sha256, exposure=exposure_of(f.metadata, f.title)) for f in found
+        ]
+        file = MergeFile(sources=sources, reference=frame_ids.index(reference), ghosts=ghosts)
+        text = file.model_dump_json(indent=1).encode()
+        sha256 = hashlib.sha256(text).hexdigest()
+        if captures.find_capture(self.database.read, sha256) is None:
+            picture = self._merged(file, progress, wanted)
+            self._write_cache(sha256, picture)
+            original = self._original(sha256, ".json")
+            original.parent.mkdir(parents=True, exist_ok=True)
+            with whole_or_nothing(original) as target:
+                target.write(text)
+            known = Capture(
+                sha256=sha256,
+                file_name=f"{first.title}, merged.json",
+                suffix=".json",
+                kind="merged",
+                bytes=len(text),
+                width=picture.width,
+                height=picture.height,
+                scale=picture.scale,
+                metadata=first.metadata.model_dump_json(),
+            )
+            with self.database.write() as connection:
+                captures.add_capture(connection, known)
+        with self.database.write() as connection:
+            title = f"{first.title}, merged"
+            return rolls.add_frame(connection, first.roll_id, sha256, title)
 
     def _cache_folder(self, sha256: str) -> Path:
         return self.home / "cache" / f"v{CACHE_VERSION}" / sha256

@@ -18,6 +18,7 @@ from ..store.library import Library
 from .guard import Guard, problem
 from .jobs import Deliveries
 from .live import LiveFrame, LiveRequest, live_router
+from .merges import merges_router
 from .resources import resources_router
 from .shelf import shelf_router
 
@@ -30,6 +31,7 @@ def create_app(library: Library) -> FastAPI:
     darkroom = Darkroom()
     app.include_router(resources_router(library, darkroom, Deliveries(library)))
     app.include_router(shelf_router(library))
+    app.include_router(merges_router(library))
     app.include_router(live_router(library, darkroom))
     app.add_middleware(Guard)
     _add_error_handlers(app)

@@ -151,6 +151,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/merges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Order Merge */
+        post: operations["order_merge_api_merges_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/merges/{merge_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Merge */
+        get: operations["get_merge_api_merges__merge_id__get"];
+        put?: never;
+        post?: never;
+        /** Cancel Merge */
+        delete: operations["cancel_merge_api_merges__merge_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/prints/{print_id}": {
         parameters: {
             query?: never;
@@ -268,6 +303,26 @@ export interface paths {
         put?: never;
         /** Make Roll */
         post: operations["make_roll_api_rolls_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rolls/{roll_id}/brackets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Brackets
+         * @description Frames that look like brackets by what their files say, and are not merged yet.
+         */
+        get: operations["find_brackets_api_rolls__roll_id__brackets_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1491,6 +1546,44 @@ export interface components {
             step: number;
             /** Text */
             text: string;
+        };
+        /**
+         * Merge
+         * @description A merge as it stands.
+         */
+        Merge: {
+            /** Error */
+            error?: string | null;
+            /** Frame */
+            frame?: number | null;
+            /** Id */
+            id: number;
+            /** Progress */
+            progress: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "failed" | "cancelled";
+        };
+        /**
+         * MergeOrder
+         * @description What to merge.
+         */
+        MergeOrder: {
+            /** Frames */
+            frames: number[];
+            /**
+             * Ghosts
+             * @description How strictly what moved is left out.
+             * @default 0.5
+             */
+            ghosts: number;
+            /**
+             * Reference
+             * @description The frame that things which moved are taken from.
+             */
+            reference: number;
         };
         /**
          * Metadata
@@ -2834,6 +2927,101 @@ export interface operations {
             };
         };
     };
+    order_merge_api_merges_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeOrder"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Merge"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_merge_api_merges__merge_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                merge_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Merge"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    cancel_merge_api_merges__merge_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                merge_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Merge"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     get_print_api_prints__print_id__get: {
         parameters: {
             query?: never;
@@ -3067,6 +3255,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Roll"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    find_brackets_api_rolls__roll_id__brackets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                roll_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[][];
                 };
             };
             /** @description Validation Error */

@@ -9,6 +9,8 @@ import { Segments } from "../parts/Segments";
 import { FrameCard } from "./FrameCard";
 import { ImportList } from "./ImportList";
 import { droppedFiles, useImports } from "./imports";
+import { MergeDialog } from "./MergeDialog";
+import { matches, ORDERS, type Order, ordered } from "./order";
 
 const ACCEPTED = "DNG, camera raw, TIFF, PNG or JPEG";
 const SHOWN_MARKS: { mark: Mark; text: string }[] = [
@@ -38,7 +40,28 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
     enabled: current !== null,
   });
   const all = frames.data ?? [];
-  const shown = only ? all.filter((frame) => frame.mark === only) : all;
+  const [search, setSearch] = useState("");
+  const [order, setOrder] = useState<Order>("number");
+  const shown = ordered(
+    all.filter((frame) => (!only || frame.mark === only) && matches(frame, search)),
+    order,
+  );
+  const brackets = useQuery({
+    queryKey: ["brackets", current, all.length],
+    queryFn: () => api.brackets(current ?? 0),
+    enabled: current !== null && frames.isSuccess,
+  });
+  const [left, setLeft] = useState<number[]>([]);
+  const merged = all.filter((frame) => frame.kind === "merged").map((frame) => frame.title);
+  const bracket = brackets.data
+    ?.map((ids) => ids.flatMap((id) => all.find((frame) => frame.id === id) ?? []))
+    .find(
+      (group) =>
+        group.length > 1 &&
+        !left.includes(group[0]?.id ?? 0) &&
+        !group.some((frame) => merged.includes(`${frame.title}, merged`)),
+    );
+  const [merging, setMerging] = useState<Frame[] | null>(null);
   const chosen = all.find((frame) => frame.id === selected) ?? null;
 
   const imports = useImports(
@@ -80,6 +103,8 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
 
   const onKey = (event: React.KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement)
+      return;
     const place = shown.findIndex((frame) => frame.id === selected);
     const moves: Record<string, number> = {
       ArrowLeft: -1,
@@ -215,7 +240,27 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
                     {roll.ringed > 0 && `, ${roll.ringed} ringed`}
                   </span>
                 )}
-                <div className="ml-auto w-44 self-center">
+                <input
+                  type="search"
+                  aria-label="Search in names, camera, lens, date"
+                  placeholder="Search"
+                  value={search}
+                  onChange={(event) => setSearch(event.target.value)}
+                  className="ml-auto w-40 self-center rounded-[3px] bg-well px-2 py-[3px] text-[12.5px]"
+                />
+                <select
+                  aria-label="Order"
+                  value={order}
+                  onChange={(event) => setOrder(event.target.value as Order)}
+                  className="self-center rounded-[3px] bg-well px-1.5 py-[3px] text-[12.5px]"
+                >
+                  {ORDERS.map((o) => (
+                    <option key={o.value} value={o.value}>
+                      {o.text}
+                    </option>
+                  ))}
+                </select>
+                <div className="w-44 self-center">
                   <Segments
                     label="Show frames"
                     value={show}
@@ -227,6 +272,22 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
                   />
                 </div>
               </div>
+              {bracket && (
+                <p
+                  role="status"
+                  className="mb-3 flex items-center gap-3 rounded bg-raise px-3 py-2 text-note"
+                >
+                  Frames {bracket[0]?.number} to {bracket.at(-1)?.number} look like a bracket.
+                  <Button onClick={() => setMerging(bracket)}>Merge them…</Button>
+                  <button
+                    type="button"
+                    className="text-faint hover:text-ink"
+                    onClick={() => setLeft([...left, bracket[0]?.id ?? 0])}
+                  >
+                    Leave them
+                  </button>
+                </p>
+              )}
               {frames.isSuccess && all.length === 0 ? (
                 <Empty over={over} onChoose={() => picker.current?.click()}>
                   This roll is empty. Drop captures on it
@@ -250,7 +311,7 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
                   ))}
                   {frames.isSuccess && shown.length === 0 && (
                     <li className="col-span-full py-10 text-center text-soft">
-                      No frame of this roll has that mark.
+                      No frame of this roll is like that.
                     </li>
                   )}
                 </ul>
@@ -259,6 +320,18 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
           )}
         </main>
       </div>
+      {merging && (
+        <MergeDialog
+          frames={merging}
+          onDone={async (id) => {
+            setMerging(null);
+            await queries.invalidateQueries({ queryKey: ["frames", current] });
+            queries.invalidateQueries({ queryKey: ["rolls"] });
+            setSelected(id);
+          }}
+          onClose={() => setMerging(null)}
+        />
+      )}
     </div>
   );
 }

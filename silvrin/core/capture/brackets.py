@@ -1,0 +1,198 @@
+"""Brackets: frames of one scene at several exposures, aligned and merged in linear light.
+
+Alignment: the turn and shift that maximise the enhanced correlation coefficient of log light
+(Evangelidis, Psarakis 2008), where both frames are neither clipped nor dark. Merging: the mean of
+light, weighed by exposure, since shot noise falls with it (Robertson 2003; Debevec, Malik 1997),
+and by how far from clipping it is. Where a frame disagrees with the reference by more than its
+noise lets expect, something moved, and it counts less there.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from ...errors import BadCapture, Dropped
+
+F32 = NDArray[np.float32]
+U16 = NDArray[np.uint16]
+Floats = NDArray[np.float64]
+
+FULL = 65535.0
+CLIP_FROM, CLIP_AT = 0.80, 0.97  # parts of full scale between which a value loses its weight
+DARK = 0.004  # part of full scale below which a place tells nothing of the alignment
+ALIGN_SIDE = 1600  # long side at which frames are aligned
+GHOST_STOPS = 0.25  # disagreement beyond which something moved, at full ghost removal
+ROWS = 256
+LEAST_APART = 0.3  # stops between the exposures of a bracket
+
+
+@dataclass(frozen=True)
+class BracketFrame:
+    """One frame: linear light (H, W, 3), its scale, and its exposure beside the others' (times as
+    much light reached the sensor)."""
+
+    light: U16
+    scale: float
+    exposure: float
+
+
+@dataclass(frozen=True)
+class Merged:
+    """The scene's light, linear value = code * scale as the reference reads it; and for every frame
+    the affine map (2, 3) from places of the reference to its own."""
+
+    light: U16
+    scale: float
+    maps: list[Floats]
+    moved: float  # share of the picture where something moved
+
+
+def check(frames: Sequence[BracketFrame]) -> None:
+    """Raises BadCapture when the frames are no bracket."""
+    if len(frames) < 2:
+        raise BadCapture(f"{len(frames)} frame was given; a bracket has at least 2.")
+    sizes = {frame.light.shape[:2] for frame in frames}
+    if len(sizes) > 1:
+        said = " and ".join(f"{w} x {h}" for h, w in sorted(sizes))
+        raise BadCapture(f"the frames are of different sizes ({said}); a bracket is of one size.")
+    stops = sorted(np.log2([frame.exposure for frame in frames]))
+    if stops[-1] - stops[0] < LEAST_APART:
+        raise BadCapture(
+            f"the exposures differ by {stops[-1] - stops[0]:.1f} stops; a bracket's lie at least "
+            f"{LEAST_APART:g} apart."
+        )
+
+
+def _log_light(frame: BracketFrame, side: float) -> tuple[F32, NDArray[np.uint8]]:
+    """log2 of the green light at a reduced size, and where it tells something."""
+    height, width = frame.light.shape[:2]
+    size = (max(16, round(width * side)), max(16, round(height * side)))
+    small = cv2.resize(frame.light, size, interpolation=cv2.INTER_AREA).astype(np.float32) / FULL
+    usable = (small.max(axis=2) < CLIP_FROM) & (small[..., 1] > DARK)
+    log = np.log2(np.maximum(small[..., 1], 1e-5))
+    return np.asarray(log, np.float32), usable.astype(np.uint8) * 255
+
+
+def align(reference: BracketFrame, other: BracketFrame) -> Floats:
+    """(2, 3) the place of `other` for a place of the reference: a small turn and a shift.
+
+    Stays the identity where the frames have too little in common to tell.
+    """
+    side = min(1.0, ALIGN_SIDE / max(reference.light.shape[:2]))
+    first, first_usable = _log_light(reference, side)
+    second, second_usable = _log_light(other, side)
+    mask = cv2.erode(cv2.bitwise_and(first_usable, second_usable), np.ones((5, 5), np.uint8))
+    identity = np.eye(2, 3)
+    if np.count_nonzero(mask) < 0.02 * mask.size:
+        return identity
+    warp = np.eye(2, 3, dtype=np.float32)
+    for level in (4, 1):
+        small = [cv2.resize(v, None, fx=1 / level, fy=1 / level, interpolation=cv2.INTER_AREA)
+                 for v in (first, second)] if level > 1 else [first, second]  # fmt: skip
+        seen = cv2.resize(mask, small[0].shape[::-1], interpolation=cv2.INTER_NEAREST)
+        warp[:, 2] /= level
+        stop = (cv2.TERM_CRITERIA_EPS | cv2.TERM_CRITERIA_COUNT, 60, 1e-6)
+        try:
+            _, turned = cv2.findTransformECC(
+                small[0], small[1], warp, cv2.MOTION_EUCLIDEAN, stop, seen, 5
+            )
+        except cv2.error:
+            return identity
+        warp = np.array(turned, np.float32)
+        warp[:, 2] *= level
+    found = np.asarray(warp, np.float64)
+    # from pixels of the reduced picture, counted at their middles, to full size
+    found[:, 2] = (found[:, 2] + 0.5 * (found[:, :2].sum(axis=1) - 1.0)) / side
+    found[:, 2] -= 0.5 * (found[:, :2].sum(axis=1) - 1.0)
+    return found
+
+
+def merge(
+    frames: Sequence[BracketFrame],
+    reference: int,
+    ghosts: float = 0.5,
+    progress: Callable[[float], None] = lambda share: None,
+    wanted: Callable[[], bool] = lambda: True,
+) -> Merged:
+    """The light of a bracket, as the frame `reference` reads it where it is neither clipped nor
+    dark; `ghosts` from 0 (all frames count) to 1 (what moved comes from the reference alone).
+
+    Raises BadCapture for no bracket, Dropped when it is no longer wanted.
+    """
+    check(frames)
+    first = frames[reference]
+    maps = []
+    for index, frame in enumerate(frames):
+        if not wanted():
+            raise Dropped("the merge was cancelled")
+        maps.append(np.eye(2, 3) if index == reference else align(first, frame))
+        progress(0.6 * (index + 1) / (len(frames) + 1))
+    height, width = first.light.shape[:2]
+    # a value of the reference that every frame's own value is brought to
+    gains = [first.exposure / f.exposure * f.scale / first.scale for f in frames]
+    most = max(gains)  # the shortest exposure sees brightest
+    out = np.empty((height, width, 3), np.uint16)
+    moved = 0
+    for top in range(0, height, ROWS):
+        if not wanted():
+            raise Dropped("the merge was cancelled")
+        rows = slice(top, min(top + ROWS, height))
+        total = np.zeros((rows.stop - top, width, 3), np.float32)
+        weights = np.zeros((rows.stop - top, width, 1), np.float32)
+        taken = [
+            _rows(frame, found, rows, width) for frame, found in zip(frames, maps, strict=True)
+        ]
+        own = taken[reference] * np.float32(gains[reference])
+        own_clear = _clear(taken[reference])
+        for index, part in enumerate(taken):
+            value = part * np.float32(gains[index])
+            clear = _clear(part)
+            weight = clear * np.float32(frames[index].exposure)
+            if index != reference and ghosts > 0.0:
+                agrees = _agreement(own, value, own_clear, clear, ghosts)
+                moved += int(np.count_nonzero(agrees < 0.5))
+                weight = weight * agrees
+            total += weight * value
+            weights += weight
+        # where every frame is clipped, the shortest exposure's limit stands
+        shortest = int(np.argmax(gains))
+        fallback = taken[shortest] * np.float32(gains[shortest])
+        merged = np.where(weights > 1e-4, total / np.maximum(weights, 1e-4), fallback)
+        out[rows] = np.clip(merged / np.float32(most) + 0.5, 0, FULL).astype(np.uint16)
+        progress(0.6 + 0.4 * rows.stop / height)
+    others = max(len(frames) - 1, 1)
+    return Merged(out, first.scale * most, maps, moved / (height * width * others))
+
+
+def _rows(frame: BracketFrame, found: Floats, rows: slice, width: int) -> F32:
+    """Light of a frame at rows of the reference, (rows, width, 3) float codes."""
+    if np.allclose(found, np.eye(2, 3)):
+        return frame.light[rows].astype(np.float32)
+    y, x = np.mgrid[rows, 0:width].astype(np.float64)
+    maps = [(r[0] * x + r[1] * y + r[2]).astype(np.float32) for r in found]
+    taken = cv2.remap(
+        frame.light, maps[0], maps[1], cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE
+    )
+    return np.asarray(taken, np.float32)
+
+
+def _clear(codes: F32) -> F32:
+    """(H, W, 1) 1 where no channel is near clipping, falling to 0 where one is clipped."""
+    most = codes.max(axis=2, keepdims=True) / np.float32(FULL)
+    return np.asarray(np.clip((CLIP_AT - most) / (CLIP_AT - CLIP_FROM), 0.0, 1.0), np.float32)
+
+
+def _agreement(own: F32, value: F32, own_clear: F32, clear: F32, ghosts: float) -> F32:
+    """(H, W, 1) 1 where a frame shows what the reference shows, falling to 0 where it does not.
+    Where one of them is clipped or dark nothing can be said."""
+    first = cv2.blur(own.sum(axis=2), (5, 5))
+    second = cv2.blur(value.sum(axis=2), (5, 5))
+    apart = np.abs(np.log2((first + 8.0) / (second + 8.0)))
+    noise = 3.0 / np.sqrt(np.maximum(np.minimum(first, second), 1.0))  # darker is noisier
+    limit = np.float32(GHOST_STOPS / max(ghosts, 0.05)) + noise
+    agrees = np.clip(2.0 - apart / limit, 0.0, 1.0)[..., None]
+    known = (own_clear > 0.5) & (clear > 0.05) & (first[..., None] > 3 * 120)
+    return np.where(known, agrees, 1.0).astype(np.float32)

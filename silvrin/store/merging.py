@@ -1,0 +1,82 @@
+"""Merged brackets: a capture of its own that is kept as the list of its sources.
+
+The original is a small JSON file that names the frames it is merged from and how; the light is made
+from them whenever it is not in the cache, so nothing half-made can be kept and it can be merged
+again.
+"""
+
+from collections.abc import Sequence
+from datetime import datetime
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..errors import BadCapture
+from ..files.metadata import Metadata
+
+MOST_FRAMES = 15
+MOST_SECONDS = 20.0  # between frames of a bracket
+SIDE = 0.3  # stops by which neighbours in a bracket differ at least
+
+
+class Source(BaseModel):
+    """A frame of a bracket."""
+
+    model_config = ConfigDict(extra="forbid")
+    sha256: str
+    exposure: float = Field(gt=0, description="Beside the others': times as much light.")
+
+
+class MergeFile(BaseModel):
+    """What a merged capture is made from."""
+
+    model_config = ConfigDict(extra="forbid")
+    format: Literal["silvrin-merge-1"] = "silvrin-merge-1"
+    sources: list[Source] = Field(min_length=2, max_length=MOST_FRAMES)
+    reference: int = Field(ge=0)
+    ghosts: float = Field(0.5, ge=0, le=1)
+
+
+def exposure_of(metadata: Metadata, name: str) -> float:
+    """How much light a frame got beside another one; raises BadCapture when its file does not
+    say."""
+    value = metadata.exposure_value
+    if value is None or not metadata.sensitivity:
+        raise BadCapture(
+            f"{name}: the file does not say shutter time, f-number and ISO; a bracket needs them."
+        )
+    return float(2.0**-value)
+
+
+def brackets_of(frames: Sequence[tuple[int, int, int, Metadata]]) -> list[list[int]]:
+    """Which frames (id, width, height, metadata), in their order, are brackets by what their files
+    say: one after the other, of one camera and size, taken within seconds, exposed differently."""
+    found: list[list[int]] = []
+    last: tuple[int, int, int, Metadata] | None = None
+    for frame in frames:
+        fits = last is not None and _belong(last, frame)
+        if fits:
+            found[-1].append(frame[0])
+        else:
+            found.append([frame[0]])
+        last = frame
+    return [group for group in found if 2 <= len(group) <= MOST_FRAMES]
+
+
+def _belong(first: tuple[int, int, int, Metadata], second: tuple[int, int, int, Metadata]) -> bool:
+    one, other = first[3], second[3]
+    values = one.exposure_value, other.exposure_value
+    if first[1:3] != second[1:3] or one.camera != other.camera or None in values:
+        return False
+    if one.aperture != other.aperture or one.taken is None or other.taken is None:
+        return False
+    apart = abs(_seconds(other.taken) - _seconds(one.taken))
+    stops = abs((values[0] or 0.0) - (values[1] or 0.0))
+    return apart <= MOST_SECONDS and stops >= SIDE
+
+
+def _seconds(taken: str) -> float:
+    try:
+        return datetime.fromisoformat(taken).timestamp()
+    except ValueError:
+        return float("nan")
