@@ -1,0 +1,107 @@
+import shutil
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+import numpy as np
+
+from silvrin.demo_job import demo_capture
+from silvrin.errors import BadCapture, Dropped
+from silvrin.files.metadata import Metadata
+from silvrin.store import rolls
+from silvrin.store.library import Library
+from silvrin.store.merging import brackets_of
+from tests.store.test_library import picture_file
+
+KILLED = """
+import os, signal, sys
+from pathlib import Path
+from silvrin.store.library import Library
+
+def progress(share):
+    if share > 0.7:
+        os.kill(os.getpid(), signal.SIGKILL)
+
+Library(Path(sys.argv[1])).merge([1, 2, 3], 2, 0.5, progress)
+"""
+
+
+class MergeTest(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        folder = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(folder.cleanup)
+        cls.template = Path(folder.name) / "library"
+        library = Library(cls.template)
+        with library.database.write() as connection:
+            roll = rolls.add_roll(connection, "Loft")
+        for name in ("drying loft, dark", "drying loft", "drying loft, light"):
+            library.take_in_file(demo_capture(name), roll)
+
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.home = Path(folder.name) / "library"
+        shutil.copytree(self.template, self.home)
+        self.library = Library(self.home)
+
+    def kept(self) -> tuple[int, int]:
+        """Captures in the database and originals on the disk."""
+        count = self.library.database.read.execute("SELECT count(*) FROM captures").fetchone()[0]
+        files = [p for p in (self.home / "originals").rglob("*") if p.is_file()]
+        return int(count), len(files)
+
+    def test_a_merged_frame_is_kept_by_its_sources_and_made_again(self) -> None:
+        frame = self.library.merge([1, 2, 3], 2, 0.5)
+        made = rolls.frame(self.library.database.read, frame)
+        self.assertEqual((made.kind, made.title), ("merged", "Drying loft, merged"))
+        light = self.library.picture(made.sha256).levels[0].copy()
+        self.assertEqual(self.library.merge([1, 2, 3], 2, 0.5), frame)  # known already
+        shutil.rmtree(self.home / "cache")
+        again = Library(self.home).picture(made.sha256).levels[0]
+        np.testing.assert_array_equal(again, light)
+        self.assertNotEqual(self.library.merge([1, 2, 3], 2, 1.0), frame)  # another one
+
+    def test_cancelled_or_refused_nothing_is_left(self) -> None:
+        before = self.kept()
+        with self.assertRaises(Dropped):
+            self.library.merge([1, 2, 3], 2, 0.5, wanted=lambda: False)
+        with self.assertRaisesRegex(BadCapture, "not among the frames"):
+            self.library.merge([1, 2], 3, 0.5)
+        plain = self.library.take_in_file(picture_file(self.home.parent), 1)
+        with self.assertRaisesRegex(BadCapture, "shutter time, f-number and ISO"):
+            self.library.merge([1, plain], 1, 0.5)
+        self.assertEqual(self.kept(), (before[0] + 1, before[1] + 1))  # the plain picture
+
+    def test_killed_in_the_middle_nothing_half_stays_and_it_can_be_made(self) -> None:
+        before = self.kept()
+        run = subprocess.run([sys.executable, "-c", KILLED, str(self.home)], check=False)
+        self.assertEqual(run.returncode, -9)
+        self.library = Library(self.home)
+        self.assertEqual(self.kept(), before)
+        frame = self.library.merge([1, 2, 3], 2, 0.5)
+        self.assertEqual(rolls.frame(self.library.database.read, frame).number, 4)
+
+    def test_brackets_are_told_by_what_files_say(self) -> None:
+        def facts(shutter: float, second: int, **more: object) -> Metadata:
+            taken = f"2026-06-01T10:00:{second:02d}"
+            return Metadata(
+                shutter=shutter, aperture=8.0, sensitivity=100, camera="A", taken=taken, **more
+            )
+
+        frames = [
+            (1, 300, 200, facts(1 / 60, 0)),
+            (2, 300, 200, facts(1 / 60, 1)),  # the same exposure again: no bracket
+            (3, 300, 200, facts(1 / 15, 2)),
+            (4, 300, 200, facts(1 / 4, 3)),
+            (5, 300, 200, facts(1.0, 50)),  # much later
+            (6, 200, 300, facts(1 / 4, 51)),  # another size
+            (7, 200, 300, Metadata()),
+        ]
+        self.assertEqual(brackets_of(frames), [[2, 3, 4]])
+
+
+if __name__ == "__main__":
+    unittest.main()
