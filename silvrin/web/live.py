@@ -26,7 +26,7 @@ from ..core.film.zones import LOG10_STOP
 from ..core.light.hue_bands import stops_by_hue
 from ..core.light.lens_filter import MOST_FACTOR
 from ..core.light_path import LightPath
-from ..core.paper.finish import finished, net_of, value_of
+from ..core.paper.finish import VALUES, finished, value_line
 from ..core.picture import LinearPicture, View
 from ..core.recipe import Recipe, explain
 from ..core.render import (
@@ -154,7 +154,7 @@ class Facts(BaseModel):
     grain: Plot  # density above base, 1000 × its deviation through 48 µm, in this developer
     halation: float  # share of the exposure that the base returns
     paper: Plot  # log10 E from the speed point, density above the base
-    values: Plot  # print value as the paper gives it, print value of the finished print
+    values: Plot  # print value before and after mid point, print curve and lifts by value
     negative_range: tuple[float, float]  # densities of Zones I and VIII
 
 
@@ -191,10 +191,8 @@ def facts(path: LightPath) -> Facts:
     def plot(x: np.ndarray, y: np.ndarray) -> Plot:
         return Plot(x=[round(float(v), 4) for v in x], y=[round(float(v), 4) for v in y])
 
-    most, printed = path.paper.net_density, np.linspace(0.0, 10.0, 41)
-
     def finish(net: np.ndarray) -> np.ndarray:
-        return finished(net, most, path.recipe.paper)
+        return finished(net, path.paper.net_density, path.recipe.paper)
 
     zones = path.negative_density(np.array([-4.0, 3.0]) * LOG10_STOP)
     base = path.negative.shape.base_fog
@@ -228,7 +226,7 @@ def facts(path: LightPath) -> Facts:
         grain=plot(net, deviation * np.sqrt(net)),
         halation=round(path.halation, 4),
         paper=plot(log_e, finish(path.paper_curve.density(log_e))),
-        values=plot(printed, value_of(finish(net_of(printed, most)), most)),
+        values=plot(VALUES[::25], value_line(path.recipe.paper)[::25]),
         negative_range=(round(float(zones[0]), 3), round(float(zones[1]), 3)),
     )
 

@@ -58,6 +58,8 @@ class ShelfStock(BaseModel):
     grain_kind: str
     halation: float  # share of red light that the base returns
     resolving_power: int  # lines per mm
+    least_n: float  # developments it stands
+    most_n: float
     contrast_index: float | None  # developed to N
     curve: Line  # log10 H from Zone V, density, developed to N
     grain_by_density: Line  # density above base, 1000 × its deviation through 48 µm

@@ -2395,6 +2395,10 @@ export interface components {
             id: string;
             /** Kind */
             kind: string;
+            /** Least N */
+            least_n: number;
+            /** Most N */
+            most_n: number;
             /** Name */
             name: string;
             /** Own */

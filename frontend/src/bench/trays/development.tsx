@@ -33,6 +33,7 @@ export function DevelopmentControls(tray: TrayProps) {
 function Negative(tray: TrayProps) {
   const { recipe, shelf, facts } = tray;
   const { n = 0, developer = "general", brightness = 0 } = recipe.development;
+  const stock = shelf.stocks.find((s) => s.id === recipe.film.stock);
   const kind = shelf.developers.find((d) => d.kind === developer);
   const rows: [string, string][] = facts
     ? [
@@ -49,6 +50,8 @@ function Negative(tray: TrayProps) {
         station="development"
         field="n"
         value={n}
+        min={stock?.least_n ?? -2}
+        max={stock?.most_n ?? 2}
         show={development}
         read={(text) => readWithPart(text.replace(/^\s*n\s*$/i, "0"))}
         label={development}
