@@ -4,6 +4,7 @@ import { createRoot } from "react-dom/client";
 import { Route, Switch } from "wouter";
 import { BenchPage } from "./bench/BenchPage";
 import { Notices } from "./parts/Notice";
+import { ComparePage } from "./sheet/ComparePage";
 import { SheetPage } from "./sheet/SheetPage";
 import { ShelfPage } from "./shelf/ShelfPage";
 import "./styles.css";
@@ -21,6 +22,9 @@ if (root) {
           <Switch>
             <Route path="/print/:id">
               {({ id }) => <BenchPage key={id} printId={Number(id)} />}
+            </Route>
+            <Route path="/compare/:ids">
+              {({ ids }) => <ComparePage key={ids} ids={ids.split(",").map(Number)} />}
             </Route>
             <Route path="/shelf">
               <ShelfPage />

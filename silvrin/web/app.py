@@ -15,6 +15,7 @@ from ..core.recipe import sentence
 from ..core.render import Darkroom
 from ..errors import NotFound, SilvrinError
 from ..store.library import Library
+from .compare import compare_router
 from .guard import Guard, problem
 from .jobs import Deliveries
 from .live import LiveFrame, LiveRequest, live_router
@@ -32,6 +33,7 @@ def create_app(library: Library) -> FastAPI:
     app.include_router(resources_router(library, darkroom, Deliveries(library)))
     app.include_router(shelf_router(library))
     app.include_router(merges_router(library))
+    app.include_router(compare_router(library, darkroom))
     app.include_router(live_router(library, darkroom))
     app.add_middleware(Guard)
     _add_error_handlers(app)

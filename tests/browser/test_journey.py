@@ -170,7 +170,7 @@ class FirstPrintTest(Journey):
         jug = self.one("canvas")
         ActionChains(page).move_to_element_with_offset(jug, 70, -30).perform()
         chain = self.one("[aria-label='Under the pointer']").text.split("\n")
-        self.assertEqual(chain[::2], ["Scene zone", "Negative", "Print", "Value", "Number"])
+        self.assertEqual(chain[::2], ["EV", "Scene zone", "Negative", "Print", "Value", "Number"])
         self.assertGreater(int(chain[9]), 200)
 
         # 100 %, dragged

@@ -7,6 +7,7 @@ export type Mark = Frame["mark"];
 export type Print = Schemas["Print"];
 export type Recipe = Required<Schemas["Recipe"]>;
 export type Shelf = Schemas["Shelf"];
+export type FrameFigures = Schemas["FrameFigures"];
 export type Merge = Schemas["Merge"];
 export type Delivery = Schemas["Delivery"];
 export type DeliveryOrder = Schemas["DeliveryOrder"];
@@ -96,6 +97,8 @@ export const api = {
   rolls: () => ask<Roll[]>("GET", "/rolls"),
   makeRoll: (name: string) => ask<Roll>("POST", "/rolls", { name }),
   frames: (roll: number) => ask<Frame[]>("GET", `/rolls/${roll}/frames`),
+  figures: (id: number, region: string) =>
+    ask<FrameFigures>("GET", `/frames/${id}/figures?${region}`),
   brackets: (roll: number) => ask<number[][]>("GET", `/rolls/${roll}/brackets`),
   merge: (order: Schemas["MergeOrder"]) => ask<Merge>("POST", "/merges", order),
   mergeState: (id: number) => ask<Merge>("GET", `/merges/${id}`),

@@ -57,6 +57,26 @@ export interface paths {
         patch: operations["mark_frame_api_frames__frame_id__patch"];
         trace?: never;
     };
+    "/api/frames/{frame_id}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Frame Figures
+         * @description Sharpness, clipping and headroom of a region.
+         */
+        get: operations["frame_figures_api_frames__frame_id__figures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/print-points": {
         parameters: {
             query?: never;
@@ -88,6 +108,26 @@ export interface paths {
         put?: never;
         /** Make Print */
         post: operations["make_print_api_frames__frame_id__prints_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/{frame_id}/region": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Region
+         * @description A region of a capture in colour, as a JPEG of at most that width.
+         */
+        get: operations["region_api_frames__frame_id__region_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1105,6 +1145,26 @@ export interface components {
             title: string;
             /** Width */
             width: number;
+        };
+        /**
+         * FrameFigures
+         * @description Of a region of a capture; red, green and blue.
+         */
+        FrameFigures: {
+            /** Clipped */
+            clipped: [
+                number,
+                number,
+                number
+            ];
+            /** Headroom */
+            headroom: [
+                number,
+                number,
+                number
+            ];
+            /** Sharpness */
+            sharpness: number;
         };
         /**
          * FrameMark
@@ -2762,6 +2822,42 @@ export interface operations {
             };
         };
     };
+    frame_figures_api_frames__frame_id__figures_get: {
+        parameters: {
+            query?: {
+                left?: number;
+                top?: number;
+                right?: number;
+                bottom?: number;
+            };
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameFigures"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     print_points_api_frames__frame_id__print_points_post: {
         parameters: {
             query?: never;
@@ -2820,6 +2916,41 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Print"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    region_api_frames__frame_id__region_get: {
+        parameters: {
+            query?: {
+                left?: number;
+                top?: number;
+                right?: number;
+                bottom?: number;
+                width?: number;
+            };
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

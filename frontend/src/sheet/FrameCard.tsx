@@ -12,13 +12,17 @@ interface FrameCardProps {
   frame: Frame;
   printed: boolean;
   selected: boolean;
-  onSelect: () => void;
+  /** Chosen with others, to be compared. */
+  beside: boolean;
+  /** `more`: added to what is chosen already. */
+  onSelect: (more: boolean) => void;
   onOpen: () => void;
   onMark: (mark: Mark) => void;
 }
 
 /** One frame of the contact sheet: number, picture, wax, and a line about it. */
-export function FrameCard({ frame, printed, selected, onSelect, onOpen, onMark }: FrameCardProps) {
+export function FrameCard(props: FrameCardProps) {
+  const { frame, printed, selected, beside, onSelect, onOpen, onMark } = props;
   const { metadata, prints } = frame;
   const facts = [
     metadata.shutter ? shutter(metadata.shutter) : null,
@@ -49,11 +53,11 @@ export function FrameCard({ frame, printed, selected, onSelect, onOpen, onMark }
         type="button"
         data-frame={frame.id}
         aria-label={`Frame ${frame.number}, ${frame.title}`}
-        aria-pressed={selected}
-        onClick={onSelect}
+        aria-pressed={selected || beside}
+        onClick={(event) => onSelect(event.ctrlKey || event.metaKey || event.shiftKey)}
         onDoubleClick={onOpen}
         className={`relative block aspect-3/2 w-full outline-offset-2 ${
-          selected ? "outline-2 outline-amber" : ""
+          selected ? "outline-2 outline-amber" : beside ? "outline-2 outline-[#c9a063]" : ""
         }`}
       >
         <img

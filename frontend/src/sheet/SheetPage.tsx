@@ -61,6 +61,8 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
         !left.includes(group[0]?.id ?? 0) &&
         !group.some((frame) => merged.includes(`${frame.title}, merged`)),
     );
+  const [beside, setBeside] = useState<number[]>([]);
+  const compared = shown.filter((f) => f.id === selected || beside.includes(f.id));
   const [merging, setMerging] = useState<Frame[] | null>(null);
   const chosen = all.find((frame) => frame.id === selected) ?? null;
 
@@ -146,13 +148,22 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
     >
       <Header
         actions={
-          <Button
-            go
-            disabled={!chosen || open.isPending}
-            onClick={() => chosen && open.mutate(chosen)}
-          >
-            {chosen?.prints.length ? "Open print" : "Make print"}
-          </Button>
+          <>
+            <Button
+              disabled={compared.length < 2 || compared.length > 4}
+              title="Two to four frames side by side: choose them with Ctrl or Shift held"
+              onClick={() => go(`/compare/${compared.map((f) => f.id).join(",")}`)}
+            >
+              Compare{compared.length > 1 ? ` ${compared.length}` : ""}
+            </Button>
+            <Button
+              go
+              disabled={!chosen || open.isPending}
+              onClick={() => chosen && open.mutate(chosen)}
+            >
+              {chosen?.prints.length ? "Open print" : "Make print"}
+            </Button>
+          </>
         }
       >
         <b className="font-[560] text-ink">Contact sheet</b>
@@ -304,7 +315,20 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
                       frame={frame}
                       printed={show === "printed" && frame.prints.length > 0}
                       selected={frame.id === selected}
-                      onSelect={() => setSelected(frame.id)}
+                      beside={beside.includes(frame.id)}
+                      onSelect={(more) => {
+                        if (!more) {
+                          setBeside([]);
+                          setSelected(frame.id);
+                        } else if (selected === null) setSelected(frame.id);
+                        else if (frame.id !== selected) {
+                          setBeside((now) =>
+                            now.includes(frame.id)
+                              ? now.filter((id) => id !== frame.id)
+                              : [...now, frame.id],
+                          );
+                        }
+                      }}
                       onOpen={() => open.mutate(frame)}
                       onMark={(to) => mark.mutate({ frame, to })}
                     />
