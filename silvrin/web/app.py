@@ -16,8 +16,8 @@ from ..core.render import Darkroom
 from ..errors import NotFound, SilvrinError
 from ..store.library import Library
 from .compare import compare_router
+from .deliveries import Deliveries
 from .guard import Guard, problem
-from .jobs import Deliveries
 from .live import LiveFrame, LiveRequest, live_router
 from .merges import merges_router
 from .resources import resources_router

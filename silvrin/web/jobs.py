@@ -1,116 +1,81 @@
-"""Deliveries in the making: one after the other, with progress and cancel."""
+"""Work that takes a while: one after the other, with progress and cancel."""
 
-import re
 import threading
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from typing import Literal
+from typing import Generic, Literal, TypeVar
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel
 
-from ..core.capture.seen import seen
 from ..errors import Dropped, NotFound, SilvrinError
-from ..files.deliver import Format, deliver, free_name
-from ..store import prints, rolls
-from ..store.deliveries import add_delivery
-from ..store.library import Library
 
 State = Literal["waiting", "running", "done", "failed", "cancelled"]
 
 
-class DeliveryOrder(BaseModel):
-    """What to make of a print."""
-
-    model_config = ConfigDict(extra="forbid")
-    format: Format = "tiff"
-    long_side: int | None = Field(None, ge=64, le=65000, description="Pixels; empty is full size.")
-
-
-class Delivery(BaseModel):
-    """A delivery as it stands."""
+class Job(BaseModel):
+    """A piece of work as it stands."""
 
     id: int
-    print_id: int
     state: State
     progress: float  # 0 to 1
-    file: str | None = None
-    width: int | None = None
-    height: int | None = None
-    bytes: int | None = None
     error: str | None = None
 
 
-class Deliveries:
-    """The deliveries of this run of the server."""
+J = TypeVar("J", bound=Job)
+# Does the work, telling its progress and asking whether it is still wanted; gives what the job
+# then says
+Work = Callable[[Callable[[float], None], Callable[[], bool]], dict[str, object]]
 
-    def __init__(self, library: Library) -> None:
-        self._library = library
-        self._all: dict[int, Delivery] = {}
+
+class Jobs(Generic[J]):
+    """The jobs of one kind in this run of the server."""
+
+    def __init__(self, kind: type[J], name: str) -> None:
+        self._kind, self._name = kind, name
+        self._all: dict[int, J] = {}
         self._lock = threading.Lock()
-        self._maker = ThreadPoolExecutor(1, thread_name_prefix="delivery")
+        self._maker = ThreadPoolExecutor(1, thread_name_prefix=name)
 
-    def order(self, print_id: int, order: DeliveryOrder) -> Delivery:
-        """Put a print in the queue."""
-        what = prints.get_print(self._library.database.read, print_id)
+    def put(self, work: Work, **facts: object) -> J:
+        """A new job at the end of the queue."""
         with self._lock:
-            job = Delivery(id=len(self._all) + 1, print_id=print_id, state="waiting", progress=0.0)
-            self._all[job.id] = job
-        self._maker.submit(self._make, job.id, what, order)
+            number = len(self._all) + 1
+            job = self._kind(id=number, state="waiting", progress=0.0, **facts)
+            self._all[number] = job
+        self._maker.submit(self._run, number, work)
         return job
 
-    def get(self, delivery_id: int) -> Delivery:
-        """A delivery; raises NotFound."""
+    def get(self, number: int) -> J:
+        """A job; raises NotFound."""
         with self._lock:
-            if delivery_id not in self._all:
-                raise NotFound(f"There is no delivery {delivery_id}.")
-            return self._all[delivery_id].model_copy()
+            if number not in self._all:
+                raise NotFound(f"There is no {self._name} {number}.")
+            return self._all[number].model_copy()
 
-    def cancel(self, delivery_id: int) -> Delivery:
-        """Stop a delivery that is not finished."""
-        if self.get(delivery_id).state in ("waiting", "running"):
-            self._set(delivery_id, state="cancelled")
-        return self.get(delivery_id)
+    def cancel(self, number: int) -> J:
+        """Stop a job that is not finished."""
+        if self.get(number).state in ("waiting", "running"):
+            self._set(number, state="cancelled")
+        return self.get(number)
 
-    def _set(self, delivery_id: int, **values: object) -> None:
+    def _set(self, number: int, **values: object) -> None:
         with self._lock:
-            self._all[delivery_id] = self._all[delivery_id].model_copy(update=values)
+            self._all[number] = self._all[number].model_copy(update=values)
 
-    def _make(self, job: int, what: prints.Print, order: DeliveryOrder) -> None:
+    def _run(self, number: int, work: Work) -> None:
         def wanted() -> bool:
-            return self.get(job).state != "cancelled"
+            return self.get(number).state != "cancelled"
 
         if not wanted():
             return
-        self._set(job, state="running")
+        self._set(number, state="running")
         try:
-            library = self._library
-            frame = rolls.frame(library.database.read, what.frame_id)
-            stem = f"{frame.roll_name} {frame.number:02d} {frame.title} - {what.name}"
-            stem = re.sub(r'[\\/:*?"<>|\x00-\x1f]+', "-", stem)[:150]
-            target = free_name(library.home / "delivered", stem, order.format)
-            size = deliver(
-                seen(library.picture(frame.sha256), what.recipe.capture),
-                library.shelf.light_path(what.recipe),
-                target,
-                order.format,
-                order.long_side,
-                lambda share: self._set(job, progress=share),
-                wanted,
-            )
-            with library.database.write() as connection:
-                add_delivery(connection, what.id, what.head, target, order.format, size)
-            self._set(
-                job,
-                state="done",
-                progress=1.0,
-                file=str(target),
-                width=size[0],
-                height=size[1],
-                bytes=target.stat().st_size,
-            )
+            found = work(lambda share: self._set(number, progress=share), wanted)
+            self._set(number, state="done", progress=1.0, **found)
         except Dropped:
             pass
         except SilvrinError as error:
-            self._set(job, state="failed", error=str(error))
+            self._set(number, state="failed", error=str(error))
         except Exception as error:  # whatever went wrong, the window must hear of it
-            self._set(job, state="failed", error=f"The print could not be made ({error!r}).")
+            self._set(number, state="failed", error=f"The {self._name} failed ({error!r}).")
             raise

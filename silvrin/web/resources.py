@@ -21,8 +21,8 @@ from ..store import prints, rolls
 from ..store.library import Library, Reception
 from ..store.prints import Print
 from ..store.rolls import Frame, Mark, Roll
+from .deliveries import Deliveries, Delivery, DeliveryOrder
 from .guard import UPLOAD_TYPE
-from .jobs import Deliveries, Delivery, DeliveryOrder
 
 THUMBNAIL = 520
 

@@ -200,7 +200,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Order Merge */
+        /**
+         * Order Merge
+         * @description Put a merge in the queue.
+         */
         post: operations["order_merge_api_merges_post"];
         delete?: never;
         options?: never;
