@@ -166,6 +166,14 @@ class StripFacts(BaseModel):
     lie: Literal["upright", "level"]
 
 
+class MendPlace(BaseModel):
+    """A mend of the capture, in pixels of the finished picture."""
+
+    x: int
+    y: int
+    radius: int
+
+
 class LiveFrame(BaseModel):
     """Header of a picture."""
 
@@ -177,6 +185,7 @@ class LiveFrame(BaseModel):
     view: LiveView
     picture_width: int  # of the finished picture, in pixels of the capture's pitch
     picture_height: int
+    mends: list[MendPlace]
     strip: StripFacts | None
     reading: Reading
     facts: Facts
@@ -234,13 +243,12 @@ def facts(path: LightPath) -> Facts:
 def _spots(
     darkroom: Darkroom,
     name: Hashable,
-    capture: LinearPicture,
+    geometry: Geometry,
     picture: LinearPicture,
     path: LightPath,
     camera_ev: float | None,
 ) -> list[SpotState]:
     """The recipe's spots; those that lie outside this picture are left out."""
-    geometry = Geometry(capture.width, capture.height, path.recipe.capture)
     placed = [(s, place_of(geometry, s.x, s.y)) for s in path.recipe.film.spots]
     inside = [
         (s, x, y) for s, (x, y) in placed if 0 <= x < picture.width and 0 <= y < picture.height
@@ -289,6 +297,7 @@ def answer(
     path = shelf.light_path(request.recipe)
     settings = request.recipe.capture
     capture, picture = picture, seen(picture, settings)
+    geometry = Geometry(capture.width, capture.height, settings)
     name = (name, key_of_seen(settings))
     view = inside(View(**request.view.model_dump()), picture)
     strip = None
@@ -325,11 +334,16 @@ def answer(
         view=LiveView(**vars(view)),
         picture_width=picture.width,
         picture_height=picture.height,
+        mends=[
+            MendPlace(x=x, y=y, radius=m.radius)
+            for m in settings.mends
+            for x, y in [place_of(geometry, m.x, m.y)]
+        ],
         strip=strip,
         reading=Reading(
             **vars(reading),
             zone_tones=zone_tones(path),
-            spots=_spots(darkroom, name, capture, picture, path, camera_ev),
+            spots=_spots(darkroom, name, geometry, picture, path, camera_ev),
         ),
         facts=facts(path),
     )

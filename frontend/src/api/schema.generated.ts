@@ -654,6 +654,12 @@ export interface components {
              */
             lateral_red: number;
             /**
+             * Spotting
+             * @description Blemishes that are repaired.
+             * @default []
+             */
+            mends: components["schemas"]["Mend"][];
+            /**
              * Neutral
              * @description Of an infrared capture: shares of red, green and blue that become neutral.
              */
@@ -1470,6 +1476,8 @@ export interface components {
             facts: components["schemas"]["Facts"];
             /** Height */
             height: number;
+            /** Mends */
+            mends: components["schemas"]["MendPlace"][];
             /** Picture Height */
             picture_height: number;
             /** Picture Width */
@@ -1611,6 +1619,37 @@ export interface components {
             text: string;
         };
         /**
+         * Mend
+         * @description A blemish that is repaired from around; places in pixels of the capture.
+         */
+        Mend: {
+            /**
+             * From X
+             * @description Where texture is taken; empty is found.
+             */
+            from_x?: number | null;
+            /** From Y */
+            from_y?: number | null;
+            /** Radius */
+            radius: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * MendPlace
+         * @description A mend of the capture, in pixels of the finished picture.
+         */
+        MendPlace: {
+            /** Radius */
+            radius: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * Merge
          * @description A merge as it stands.
          */
@@ -1746,6 +1785,7 @@ export interface components {
              *         "keystone_vertical": 0,
              *         "lateral_blue": 0,
              *         "lateral_red": 0,
+             *         "mends": [],
              *         "open_shadows": 0,
              *         "quarter_turns": 0,
              *         "red": 1,
@@ -2120,6 +2160,7 @@ export interface components {
              *       "keystone_vertical": 0,
              *       "lateral_blue": 0,
              *       "lateral_red": 0,
+             *       "mends": [],
              *       "open_shadows": 0,
              *       "quarter_turns": 0,
              *       "red": 1,

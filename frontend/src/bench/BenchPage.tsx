@@ -1,5 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
-import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import {
+  type ReactNode,
+  startTransition,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { Link } from "wouter";
 import {
   api,
@@ -21,8 +29,9 @@ import { type Crop, CropOverlay, withRatio } from "./CropOverlay";
 import { DeliverDialog } from "./DeliverDialog";
 import { FocusOverlay } from "./FocusOverlay";
 import { LightPathStrip } from "./LightPathStrip";
+import { MendOverlay } from "./MendOverlay";
 import { type Circle, MeterOverlay, MeterSizes, radiusOf } from "./Meter";
-import { type PictureTool, PictureView, type Surround } from "./PictureView";
+import { type PictureTool, PictureView, type Placed, type Surround } from "./PictureView";
 import { PlateLegend } from "./PlateLegend";
 import { RingAround } from "./RingAround";
 import { ScreenCheck } from "./ScreenCheck";
@@ -153,6 +162,29 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   };
   const paper = shelf.papers.find((p) => p.id === recipe.paper.paper);
   const pulls = pulling && station === "light" && part.light === "hues";
+  const [mendRadius, setMendRadius] = useState(() =>
+    Math.max(6, Math.round(0.006 * Math.max(frame.width, frame.height))),
+  );
+  const mending = station === "capture" && part.capture === "spots" && !colour;
+  const mends = recipe.capture.mends ?? [];
+  const onCapture = async (at: Point) => {
+    const found = await api.spot(frame.id, Math.floor(at.x), Math.floor(at.y), recipe, 0);
+    return { x: found.capture_x, y: found.capture_y };
+  };
+  const mender: PictureTool = {
+    cursor: "crosshair",
+    start: () => {},
+    move: () => {},
+    end: () => {
+      if (!point) return;
+      onCapture(point)
+        .then(({ x, y }) => {
+          const mend = { x, y, radius: mendRadius, from_x: null, from_y: null };
+          change("capture", { mends: [...mends, mend] }, "Spot mended");
+        })
+        .catch(tell);
+    },
+  };
   const [levelling, setLevelling] = useState(false);
   const level: PictureTool = {
     cursor: "crosshair",
@@ -184,13 +216,12 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
       ? level
       : picking && station === "capture"
         ? picker
-        : pulls
-          ? hues
-          : null;
-  const spots = useSpots(recipe, header?.reading ?? null, change, tell, radius, async (at) => {
-    const found = await api.spot(frame.id, at.x, at.y, recipe, radius);
-    return { x: found.capture_x, y: found.capture_y };
-  });
+        : mending
+          ? mender
+          : pulls
+            ? hues
+            : null;
+  const spots = useSpots(recipe, header?.reading ?? null, change, tell, radius, onCapture);
   const keys = useRef({ spots, placement: 0 });
   // of the recipe that the spots were read under, which may lag behind the one on the bench
   const placement = header?.facts.placement ?? 0;
@@ -249,6 +280,39 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
       window.removeEventListener("blur", away);
     };
   }, [undo, redo, ring]);
+
+  /** What lies over the picture. */
+  const overlay = (at: Placed): ReactNode => {
+    if (cropping) {
+      return (
+        <CropOverlay
+          at={at}
+          frame={shown}
+          crop={crop}
+          ratio={cropChoice.ratio}
+          guide={cropChoice.guide}
+          onCrop={(next, done) => change("capture", { crop: next }, done ? "Cropped" : undefined)}
+        />
+      );
+    }
+    if (mending && header) {
+      const another = (index: number, source: Point) =>
+        onCapture(source)
+          .then(({ x, y }) => {
+            const next = mends.map((m, i) => (i === index ? { ...m, from_x: x, from_y: y } : m));
+            change("capture", { mends: next }, "Another source");
+          })
+          .catch(tell);
+      const remove = (index: number) =>
+        change("capture", { mends: mends.filter((_, i) => i !== index) }, "Mend taken away");
+      return <MendOverlay at={at} mends={header.mends} onSource={another} onRemove={remove} />;
+    }
+    const focusing = station === "light" && part.light === "air" && !colour;
+    if (focusing && (recipe.light.focus_blur ?? 0) > 0) {
+      return <FocusOverlay at={at} frame={shown} light={recipe.light} change={change} />;
+    }
+    return metering ? <MeterOverlay at={at} point={point} radius={radius} /> : null;
+  };
 
   return (
     <div className="flex h-full flex-col">
@@ -372,6 +436,8 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               change("capture", { crop: withRatio(crop, choice.ratio, shown) }, "Cropped");
             }
           }}
+          mendRadius={mendRadius}
+          onMendRadius={setMendRadius}
           levelling={levelling}
           onLevelling={setLevelling}
           strip={laid}
@@ -419,31 +485,7 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
               strip={laid}
               held={held}
               breaking={breaking}
-              overlay={
-                cropping
-                  ? (at) => (
-                      <CropOverlay
-                        at={at}
-                        frame={shown}
-                        crop={crop}
-                        ratio={cropChoice.ratio}
-                        guide={cropChoice.guide}
-                        onCrop={(next, done) =>
-                          change("capture", { crop: next }, done ? "Cropped" : undefined)
-                        }
-                      />
-                    )
-                  : station === "light" &&
-                      part.light === "air" &&
-                      !colour &&
-                      (recipe.light.focus_blur ?? 0) > 0
-                    ? (at) => (
-                        <FocusOverlay at={at} frame={shown} light={recipe.light} change={change} />
-                      )
-                    : metering
-                      ? (at) => <MeterOverlay at={at} point={point} radius={radius} />
-                      : undefined
-              }
+              overlay={overlay}
               onTaken={take}
               onZoom={setZoom}
               onPoint={setPoint}

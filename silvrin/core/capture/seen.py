@@ -6,6 +6,7 @@ import numpy as np
 from ..picture import U16, LinearPicture, View, reduced
 from ..recipe import CaptureSettings
 from .geometry import Geometry
+from .spotting import mended
 from .white_balance import gains
 
 TILE_ROWS = 256  # rows whose maps are made at a time
@@ -82,7 +83,8 @@ class SeenPicture(LinearPicture):
 
 
 def seen(capture: LinearPicture, settings: CaptureSettings) -> LinearPicture:
-    """A capture under the settings of its station: geometry and white balance."""
+    """A capture under the settings of its station: mends, geometry and white balance."""
+    capture = mended(capture, settings.mends)
     geometry = Geometry(capture.width, capture.height, settings)
     found: LinearPicture = capture if geometry.is_plain else SeenPicture(capture, geometry)
     balance = gains(settings)
@@ -97,4 +99,4 @@ def seen(capture: LinearPicture, settings: CaptureSettings) -> LinearPicture:
 def key_of_seen(settings: CaptureSettings) -> object:
     """Names in caches what of the Capture station changes the light itself."""
     plain = Geometry(1, 1, settings)
-    return (None if plain.is_plain else plain.key, gains(settings))
+    return (None if plain.is_plain else plain.key, gains(settings), settings.mends)

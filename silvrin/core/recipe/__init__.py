@@ -9,7 +9,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict, ValidationError
 
 from ...errors import BadRecipe
-from .capture import CaptureSettings
+from .capture import CaptureSettings, Mend
 from .development import DeveloperKind, DevelopmentSettings, LocalContrast
 from .film import FilmFormat, FilmSettings, MeteredSpot
 from .light import HUE_BANDS, FocusShape, HueBand, LightSettings, SoftOn
@@ -30,6 +30,7 @@ __all__ = [
     "ItemId",
     "LightSettings",
     "LocalContrast",
+    "Mend",
     "MeteredSpot",
     "PaperSettings",
     "Recipe",

@@ -18,6 +18,16 @@ def _channel(name: str) -> Any:
     return amount(name, about, 1.0, 0, 1, 0.05)
 
 
+class Mend(Station):
+    """A blemish that is repaired from around; places in pixels of the capture."""
+
+    x: int = Field(ge=0)
+    y: int = Field(ge=0)
+    radius: int = Field(ge=2, le=400)
+    from_x: int | None = Field(None, ge=0, description="Where texture is taken; empty is found.")
+    from_y: int | None = Field(None, ge=0)
+
+
 class CaptureSettings(Station):
     """Capture: the file becomes linear light."""
 
@@ -92,6 +102,9 @@ class CaptureSettings(Station):
         None,
         title="Crop",
         description="Left, top, right and bottom edge in parts of the frame; empty is all of it.",
+    )
+    mends: tuple[Mend, ...] = Field(
+        (), max_length=400, title="Spotting", description="Blemishes that are repaired."
     )
     exposure: float = amount(
         "Exposure trim", "More or less light than the capture holds.", 0.0, -5, 5, 1 / 12, "stops"

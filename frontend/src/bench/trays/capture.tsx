@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
+import { Slider } from "../../parts/Slider";
 import { share, shutter, signed } from "../../wording/format";
 import { Heading, StationSlider } from "./parts";
 import type { TrayProps } from "./tray";
@@ -18,12 +19,14 @@ export function CaptureControls(tray: TrayProps) {
           options={[
             { value: "light", text: "Light" },
             { value: "frame", text: "Frame" },
-            { value: "lens", text: "Lens, facts" },
+            { value: "spots", text: "Spotting" },
+            { value: "lens", text: "Lens" },
           ]}
         />
       </div>
       {part === "light" && <LightOfCapture {...tray} />}
       {part === "frame" && <FrameControls {...tray} />}
+      {part === "spots" && <Spotting {...tray} />}
       {part === "lens" && <LensAndFacts {...tray} />}
     </>
   );
@@ -235,6 +238,47 @@ function FrameControls(tray: TrayProps) {
 
 const cropText = ([left = 0, top = 0, right = 1, bottom = 1]: number[]) =>
   `${Math.round((right - left) * 100)} × ${Math.round((bottom - top) * 100)} %`;
+
+const LEAST_MEND = 3;
+const MOST_MEND = 200;
+
+function Spotting(tray: TrayProps) {
+  const { recipe, change, mendRadius, onMendRadius } = tray;
+  const mends = recipe.capture.mends ?? [];
+  const set = (radius: number) => onMendRadius(Math.round(radius));
+  return (
+    <>
+      <Slider
+        label="Size"
+        description="Radius of the next mend"
+        value={mendRadius}
+        min={LEAST_MEND}
+        max={MOST_MEND}
+        step={0.05}
+        home={14}
+        unit="px"
+        scale={{ to: Math.log2, from: (place) => 2 ** place }}
+        show={(v) => String(Math.round(v))}
+        onPreview={set}
+        onCommit={set}
+      />
+      <p className="text-note text-soft">
+        Press on a speck: it is repaired from around, in light, before the film. Drag from a mend to
+        choose another source; double-click takes it away. Look at 100 % (+).
+      </p>
+      <div className="mt-2 flex items-center gap-3">
+        <span className="text-note text-soft">
+          {mends.length === 1 ? "1 mend" : `${mends.length} mends`}
+        </span>
+        {mends.length > 0 && (
+          <Button onClick={() => change("capture", { mends: [] }, "All mends taken away")}>
+            Take all away
+          </Button>
+        )}
+      </div>
+    </>
+  );
+}
 
 function LensAndFacts(tray: TrayProps) {
   const { frame, recipe, reading } = tray;

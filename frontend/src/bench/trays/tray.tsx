@@ -24,7 +24,7 @@ import { PaperControls } from "./paper";
 
 /** Which controls of a station are out. */
 export interface Parts {
-  capture: "light" | "frame" | "lens";
+  capture: "light" | "frame" | "spots" | "lens";
   light: "glass" | "hues" | "air";
   film: "stock" | "grain";
   development: "negative" | "local" | "zones";
@@ -73,6 +73,9 @@ export interface TrayProps {
   onCropping: (choice: CropChoice | null) => void;
   /** Whether a line drawn on the picture levels it. */
   levelling: boolean;
+  /** Radius of the next mend, in pixels of the capture. */
+  mendRadius: number;
+  onMendRadius: (radius: number) => void;
   onLevelling: (on: boolean) => void;
 }
 
