@@ -1628,13 +1628,25 @@ export interface components {
              * @description Where texture is taken; empty is found.
              */
             from_x?: number | null;
-            /** From Y */
+            /**
+             * From Y
+             * @description As from_x, from the top.
+             */
             from_y?: number | null;
-            /** Radius */
+            /**
+             * Radius
+             * @description How far it reaches, pixels.
+             */
             radius: number;
-            /** X */
+            /**
+             * X
+             * @description Its middle, pixels from the left.
+             */
             x: number;
-            /** Y */
+            /**
+             * Y
+             * @description Its middle, pixels from the top.
+             */
             y: number;
         };
         /**

@@ -21,11 +21,11 @@ def _channel(name: str) -> Any:
 class Mend(Station):
     """A blemish that is repaired from around; places in pixels of the capture."""
 
-    x: int = Field(ge=0)
-    y: int = Field(ge=0)
-    radius: int = Field(ge=2, le=400)
+    x: int = Field(ge=0, description="Its middle, pixels from the left.")
+    y: int = Field(ge=0, description="Its middle, pixels from the top.")
+    radius: int = Field(ge=2, le=400, description="How far it reaches, pixels.")
     from_x: int | None = Field(None, ge=0, description="Where texture is taken; empty is found.")
-    from_y: int | None = Field(None, ge=0)
+    from_y: int | None = Field(None, ge=0, description="As from_x, from the top.")
 
 
 class CaptureSettings(Station):
