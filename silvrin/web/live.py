@@ -198,7 +198,7 @@ def facts(path: LightPath) -> Facts:
     log_e = np.linspace(-1.4, 1.8, 81)
 
     def plot(x: np.ndarray, y: np.ndarray) -> Plot:
-        return Plot(x=[round(float(v), 4) for v in x], y=[round(float(v), 4) for v in y])
+        return Plot(x=np.round(x, 4).tolist(), y=np.round(y, 4).tolist())
 
     def finish(net: np.ndarray) -> np.ndarray:
         return finished(net, path.paper.net_density, path.recipe.paper)

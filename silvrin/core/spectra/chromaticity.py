@@ -16,7 +16,7 @@ from .grid import Spectrum
 from .recovery import beyond_red, known_kinds, recover
 
 SIZE = 65
-FINE_HUES = np.linspace(0.0, 360.0, 1441)
+FINE_HUES = np.linspace(0.0, 360.0, 721)
 
 
 @lru_cache(maxsize=1)
@@ -77,6 +77,12 @@ def grid_hues() -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     return hue_of(grid_colours())
 
 
+@lru_cache(maxsize=1)
+def _grid_coloured() -> NDArray[np.float64]:
+    """(65 * 65,) how far bands act on every table entry."""
+    return coloured(grid_hues()[1])
+
+
 @lru_cache(maxsize=16)
 def _turned(degrees: float) -> tuple[NDArray[np.intp], NDArray[np.float64], NDArray[np.float64]]:
     """For every entry, where its colour lies with the hue turned: four entries about it (4, N),
@@ -99,9 +105,8 @@ def with_hues(
         places, weights, total = _turned(shift)
         stops = (stops[places] * weights).sum(axis=0) + total
     if any(band.stops for band in bands):
-        hue, saturation = grid_hues()
-        given = np.interp(hue, FINE_HUES, stops_by_hue(bands, FINE_HUES))
-        stops = stops + given * coloured(saturation)
+        given = np.interp(grid_hues()[0], FINE_HUES, stops_by_hue(bands, FINE_HUES))
+        stops = stops + given * _grid_coloured()
     return stops.reshape(SIZE, SIZE).astype(np.float32)
 
 
