@@ -16,7 +16,7 @@ import numpy as np
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from ..core.capture.geometry import Geometry, place_of
+from ..core.capture.geometry import Geometry, geometry_of, place_of
 from ..core.capture.seen import key_of_seen, seen
 from ..core.enlarger.exposure import CALLIER
 from ..core.enlarger.test_strip import TestStrip
@@ -138,6 +138,7 @@ class Facts(BaseModel):
     placement: float  # stops, under which the spots were read
     standard_time: float  # s
     time: float  # s
+    split: bool  # two exposures add up to the grade
     grade: float  # that prints, -1 (00) to 5: of a split grade the equivalent
     callier: float  # by which the head multiplies the negative's densities
     hue_stops: list[float]  # what the hue bands give each hue, 72 of 5 degrees
@@ -216,6 +217,7 @@ def facts(path: LightPath) -> Facts:
         placement=path.recipe.film.placement,
         standard_time=path.standard_time,
         time=path.time,
+        split=path.split,
         grade=path.grade,
         callier=CALLIER[path.recipe.enlarger.head],
         hue_stops=[
@@ -297,7 +299,7 @@ def answer(
     path = shelf.light_path(request.recipe)
     settings = request.recipe.capture
     capture, picture = picture, seen(picture, settings)
-    geometry = Geometry(capture.width, capture.height, settings)
+    geometry = geometry_of(capture.width, capture.height, settings)
     name = (name, key_of_seen(settings))
     view = inside(View(**request.view.model_dump()), picture)
     strip = None

@@ -10,7 +10,7 @@ from fastapi import APIRouter, Request, Response
 from fastapi.responses import FileResponse
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..core.capture.geometry import Geometry
+from ..core.capture.geometry import geometry_of
 from ..core.capture.seen import key_of_seen, seen
 from ..core.picture import LinearPicture
 from ..core.recipe import Recipe
@@ -222,7 +222,7 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
             )
         path = library.shelf.light_path(place.recipe)
         found = darkroom.spot(name, picture, path, (place.x, place.y), place.radius)
-        geometry = Geometry(capture.width, capture.height, place.recipe.capture)
+        geometry = geometry_of(capture.width, capture.height, place.recipe.capture)
         at = geometry.to_capture(np.array([[place.x + 0.5, place.y + 0.5]]))[0]
         camera = frame.metadata.exposure_value
         ev = None if camera is None else camera + found.stops

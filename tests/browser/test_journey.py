@@ -316,6 +316,15 @@ class DemoTest(Journey):
             time.sleep(0.6)
             self.assertLess(np.abs(self.pixels().astype(int) - taken).max(), 4)
             self.station("Enlarger")
+            # a strip that is taken shortens both exposures
+            soft = "input[aria-label='Through 00, s']"
+            whole = float(self.one(soft).get_attribute("value"))
+            self.button("Lay a test strip").click()
+            self.wait(lambda: len(self.all("[aria-label='Test strip'] button")) == 7)
+            self.all("[aria-label='Test strip'] button")[1].click()
+            self.wait(lambda: float(self.one(soft).get_attribute("value")) < 0.6 * whole)
+            self.button("Undo").click()
+            self.wait(lambda: float(self.one(soft).get_attribute("value")) == whole)
             through = self.one("input[aria-label='Through 5, s']")
             through.send_keys(Keys.CONTROL, "a")
             through.send_keys("14" + Keys.ENTER)

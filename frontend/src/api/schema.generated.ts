@@ -1002,6 +1002,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Split */
+            split: boolean;
             /** Standard Time */
             standard_time: number;
             /** Stock Speed */

@@ -82,7 +82,8 @@ interface BenchProps {
 }
 
 const typing = (target: EventTarget | null) =>
-  target instanceof HTMLInputElement && target.type !== "checkbox";
+  target instanceof HTMLSelectElement ||
+  (target instanceof HTMLInputElement && target.type !== "checkbox");
 
 /** Where a print is made. */
 function Bench({ opened, frame, shelf, schema }: BenchProps) {
@@ -151,7 +152,17 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const over = station === "enlarger" ? "time" : station === "paper" ? "grade" : null;
   const laid = !colour && strip?.over === over ? strip : null;
   const take = (facts: StripFacts, value: number) => {
-    if (facts.over === "time") {
+    const now = header?.facts;
+    if (facts.over === "time" && now?.split) {
+      // both exposures keep their proportion
+      const part = (seconds = 0) => Number(((seconds * value) / now.time).toFixed(2));
+      const { soft_time, hard_time } = recipe.enlarger;
+      change(
+        "enlarger",
+        { soft_time: part(soft_time), hard_time: part(hard_time) },
+        `${value.toFixed(1)} s from the test strip`,
+      );
+    } else if (facts.over === "time") {
       const time = Number(value.toFixed(2));
       change("enlarger", { time }, `${time.toFixed(1)} s from the test strip`);
     } else {

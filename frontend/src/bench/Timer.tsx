@@ -26,7 +26,7 @@ interface Step {
 
 /** The exposures a print takes, one after the other. */
 function sequence(recipe: Recipe, facts: Facts): Step[] {
-  if (!recipe.paper.split) {
+  if (!facts.split) {
     return [{ text: `Base exposure, grade ${gradeName(facts.grade)}`, seconds: facts.time }];
   }
   const { soft_time = 0, hard_time = 0 } = recipe.enlarger;

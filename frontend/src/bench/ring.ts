@@ -144,7 +144,16 @@ export function axes(
 const within = (value: number, least: number, most: number) =>
   Number(Math.min(Math.max(value, least), most).toFixed(3));
 
-const SPECIAL = new Set(["n", "placement", "grade", "red", "green", "blue", "strength"]);
+const SPECIAL = new Set([
+  "n",
+  "placement",
+  "grade",
+  "red",
+  "green",
+  "blue",
+  "strength",
+  "quarter_turns",
+]);
 
 /** Every other number of the recipe: five values over its range, or over the part about home. */
 function plainAxes(recipe: Recipe, schema: RecipeSchema): Axis[] {

@@ -74,7 +74,7 @@ export const STATIONS: Station[] = [
     plot: EnlargerPlot,
     says: (recipe, _, facts) =>
       facts
-        ? `${seconds(facts.time)} s · ${recipe.paper.split ? "in two" : recipe.enlarger.time ? "set by hand" : "standard time"}${recipe.enlarger.head === "condenser" ? " · condenser" : ""}`
+        ? `${seconds(facts.time)} s · ${facts.split ? "in two" : recipe.enlarger.time ? "set by hand" : "standard time"}${recipe.enlarger.head === "condenser" ? " · condenser" : ""}`
         : "",
   },
   {
@@ -83,6 +83,6 @@ export const STATIONS: Station[] = [
     about: "Exposure becomes a picture.",
     plot: PaperPlot,
     says: (recipe, shelf, facts) =>
-      `${named(shelf.papers, recipe.paper.paper ?? "")} · ${recipe.paper.split ? `split ${gradeName(facts?.grade ?? 2)}` : `grade ${gradeName(facts?.grade ?? recipe.paper.grade ?? 2)}`}`,
+      `${named(shelf.papers, recipe.paper.paper ?? "")} · ${facts?.split ? `split ${gradeName(facts?.grade ?? 2)}` : `grade ${gradeName(facts?.grade ?? recipe.paper.grade ?? 2)}`}`,
   },
 ];

@@ -13,7 +13,7 @@ about its middle. In the order in which light is taken back from the finished pi
 """
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -153,6 +153,12 @@ class Geometry:
         frame = np.array(self.frame) / 2.0
         places = np.stack([x, y], axis=-1) * self._half + frame - np.array([left, top])
         return np.asarray(places)
+
+
+@lru_cache(maxsize=64)
+def geometry_of(width: int, height: int, settings: CaptureSettings) -> Geometry:
+    """The geometry of settings for a picture of that size; its zoom is found once."""
+    return Geometry(width, height, settings)
 
 
 def place_of(geometry: Geometry, x: int, y: int) -> tuple[int, int]:

@@ -5,7 +5,7 @@ import numpy as np
 
 from ..picture import U16, LinearPicture, View, reduced
 from ..recipe import CaptureSettings
-from .geometry import Geometry
+from .geometry import Geometry, geometry_of
 from .spotting import mended
 from .white_balance import gains
 
@@ -85,7 +85,7 @@ class SeenPicture(LinearPicture):
 def seen(capture: LinearPicture, settings: CaptureSettings) -> LinearPicture:
     """A capture under the settings of its station: mends, geometry and white balance."""
     capture = mended(capture, settings.mends)
-    geometry = Geometry(capture.width, capture.height, settings)
+    geometry = geometry_of(capture.width, capture.height, settings)
     found: LinearPicture = capture if geometry.is_plain else SeenPicture(capture, geometry)
     balance = gains(settings)
     if balance == (1.0, 1.0, 1.0):

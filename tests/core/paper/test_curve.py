@@ -82,6 +82,12 @@ class SplitGradeTest(unittest.TestCase):
         darker = [float(path.after(s).print_density(0.8)) for s in (1, 3, 5, 8, 10)]
         self.assertEqual(darker, sorted(darker))
 
+    def test_another_time_keeps_the_proportion(self) -> None:
+        path = self.path(4.0, 6.0).under(5.0)
+        enlarger = path.recipe.enlarger
+        np.testing.assert_allclose((enlarger.soft_time, enlarger.hard_time), (2.0, 3.0))
+        self.assertAlmostEqual(path.grade, self.path(4.0, 6.0).grade)
+
     def test_a_paper_of_fixed_grades_has_only_those(self) -> None:
         for wanted, got in ((-1, 2), (2.4, 2), (2.6, 3), (5, 4)):
             settings = PaperSettings(paper="glossy-fibre-graded", grade=wanted, split=True)

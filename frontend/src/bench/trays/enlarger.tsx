@@ -23,7 +23,7 @@ export function EnlargerControls(tray: TrayProps) {
   const [part, setPart] = useState<(typeof PARTS)[number]["value"]>("0.3333");
   if (!facts) return null;
   const { enlarger } = recipe;
-  const split = recipe.paper.split ?? false;
+  const { split } = facts;
   const standard = facts.standard_time;
   const time = split ? facts.time : (enlarger.time ?? standard);
   const off = Math.log2(time / standard);
