@@ -123,15 +123,16 @@ class LightPath:
             seen = self.light * self.transmittance * self.stock.sensitivity
         return halation_share(self.stock.halation, seen) * self.recipe.film.halation
 
-    def hot_spot(self, height: int, width: int) -> F32 | None:
+    def hot_spot(self, height: int, width: int, axis: tuple[float, float, float]) -> F32 | None:
         """(height, width) what is left of the light where a hot spot is taken from an infrared
-        capture; None without one."""
+        capture; None without one. `axis` is where the lens pointed, x and y, and half the
+        capture's diagonal, in parts of the picture's long side."""
         capture = self.recipe.capture
         if not (capture.infrared and capture.hot_spot):
             return None
         y, x = np.mgrid[0:height, 0:width] + 0.5
-        half = 0.5 * np.hypot(height, width)
-        away = ((y - height / 2) ** 2 + (x - width / 2) ** 2) / (half * capture.hot_spot_size) ** 2
+        across, down, half = np.array(axis) * max(height, width)
+        away = ((y - down) ** 2 + (x - across) ** 2) / (half * capture.hot_spot_size) ** 2
         return np.asarray(np.exp2(-capture.hot_spot * np.exp(-away)), np.float32)
 
     def film_blur(self, long_side: int) -> float:

@@ -65,6 +65,14 @@ class LinearPicture:
         """Long side, in pixels, of the film the picture is on, before it is cropped."""
         return max(self.width, self.height)
 
+    @property
+    def axis(self) -> tuple[float, float, float]:
+        """Where the lens pointed, x and y, and half the capture's diagonal, in parts of the
+        picture's long side."""
+        long = max(self.width, self.height)
+        half = 0.5 * float(np.hypot(self.width, self.height))
+        return self.width / 2 / long, self.height / 2 / long, half / long
+
     def whole(self, long_side: int) -> View:
         """The whole picture with a long side of at most so many pixels, never enlarged."""
         ratio = min(1.0, long_side / max(self.width, self.height))

@@ -131,11 +131,12 @@ def scatter(
     veil: Veil | None,
     air: float,
     path: LightPath,
-    part_of_film: float = 1.0,
+    picture: LinearPicture,
 ) -> Scatter:
     """The maps for an exposure of the whole picture (H, W), log2 H before anything spread it, and
-    log2 of the light's sum (H, W); `part_of_film` is its long side beside the film's."""
-    settings, long = path.recipe.light, max(exposure.shape)
+    log2 of the light's sum (H, W)."""
+    settings, (height, width) = path.recipe.light, exposure.shape
+    long = max(height, width)
     lit = np.exp2(exposure)
     c0, c1, clears = 1.0, 0.0, False
     hazy = veil is not None and settings.haze != 0.0
@@ -150,7 +151,7 @@ def scatter(
         lit = np.asarray(lit, np.float32)
     sharp, added = maps[:2]
     sharp[:] = 1.0
-    if (cut := path.hot_spot(*exposure.shape)) is not None:
+    if (cut := path.hot_spot(height, width, picture.axis)) is not None:
         sharp *= cut
         lit *= cut
     if settings.focus_blur:
@@ -170,7 +171,7 @@ def scatter(
         added += glow
         lit = lit * kept + glow
     if (halation := np.float32(path.halation)) > 0.0:
-        pitch = 1000.0 * FORMATS[path.recipe.film.film_format] * part_of_film / long
+        pitch = _film(path, picture) / long
         added += halation * blurred(lit, max(halation_reach() / pitch, 0.5))
         # an even field keeps its exposure: a stock's speed is measured with its halation
         maps[:2] /= 1 + halation
@@ -204,10 +205,15 @@ def needs_local(path: LightPath) -> bool:
     return not is_plain(path.recipe.development) or path.developer.edge > 0.0
 
 
-def local(exposure: F32, path: LightPath, part_of_film: float = 1.0) -> F32:
+def _film(path: LightPath, picture: LinearPicture) -> float:
+    """Long side of a picture on the film it is cropped from, µm."""
+    part = max(picture.width, picture.height) / picture.film_side
+    return 1000.0 * FORMATS[path.recipe.film.film_format] * part
+
+
+def local(exposure: F32, path: LightPath, picture: LinearPicture) -> F32:
     """The maps of local contrast for an exposure of the whole picture (H, W), log2 H."""
-    film = 1000.0 * FORMATS[path.recipe.film.film_format]
-    pitch = film * part_of_film / max(exposure.shape)
+    pitch = _film(path, picture) / max(exposure.shape)
     return local_maps(exposure, path.recipe.development, path.developer.edge, EDGE_REACH / pitch)
 
 

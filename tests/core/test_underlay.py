@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 
 from silvrin import shelf
+from silvrin.core.capture.seen import seen
 from silvrin.core.film.halation import halation_reach
 from silvrin.core.picture import LinearPicture, View
 from silvrin.core.recipe import (
@@ -150,6 +151,10 @@ class LightTest(unittest.TestCase):
         film = FilmSettings(halation=0)
         self.assertGreater(np.ptp(exposure(picture, Recipe(film=film))), 0.7)
         self.assertLess(np.ptp(exposure(picture, Recipe(capture=capture, film=film))), 0.02)
+        # it stays about the lens's axis when the picture is cropped and turned
+        cropped = capture.model_copy(update={"crop": (0.4, 0.1, 1.0, 0.7), "quarter_turns": 1})
+        left = exposure(seen(picture, cropped), Recipe(capture=cropped, film=film))
+        self.assertLess(np.ptp(left), 0.03)
 
     def test_chroma_smoothing_calms_what_breaks_up_and_keeps_edges(self) -> None:
         rng = np.random.default_rng(8)

@@ -31,6 +31,13 @@ class SeenPicture(LinearPicture):
     def film_side(self) -> int:
         return max(self.geometry.width, self.geometry.height)
 
+    @property
+    def axis(self) -> tuple[float, float, float]:
+        capture = np.array([self.geometry.width, self.geometry.height], np.float64)
+        x, y = self.geometry.from_capture(capture[None] / 2.0)[0]
+        long = max(self.width, self.height)
+        return float(x) / long, float(y) / long, 0.5 * float(np.hypot(*capture)) / long
+
     def cut(self, view: View) -> U16:
         """The light of a view, (out_height, out_width, 3)."""
         left = min(max(view.left, 0), self.width - 1)

@@ -197,7 +197,7 @@ class Darkroom:
                 light = np.maximum(veil.air / picture.scale, 1).astype(np.uint16)
                 coded_air = code(light[None, None], picture.scale, picture.gains)
                 air = float(np.exp2(expose(coded_air, path)[0, 0]))
-            return underlay.scatter(exposure, logs, veil, air, path, _part_of_film(picture))
+            return underlay.scatter(exposure, logs, veil, air, path, picture)
 
         return self.cache.get((name, "scatter", path.key_of_exposure), make)
 
@@ -211,7 +211,7 @@ class Darkroom:
             if underlay.scatter_size(path):
                 exposure = exposure.copy()
                 underlay.spread(exposure, coded, self._scatter(name, picture, path), grid)
-            return underlay.local(exposure, path, _part_of_film(picture))
+            return underlay.local(exposure, path, picture)
 
         key = (name, "local", path.key_of_exposure, path.key_of_local)
         return self.cache.get(key, make)
@@ -306,11 +306,6 @@ class Darkroom:
         if not (0 <= x < picture.width and 0 <= y < picture.height):
             raise ValueError(f"{place} is outside the picture of {picture.width}×{picture.height}")
         return read_spot(picture, path, self.under(name, picture, path), place, radius)
-
-
-def _part_of_film(picture: LinearPicture) -> float:
-    """The long side of a picture beside that of the film it is cropped from."""
-    return max(picture.width, picture.height) / picture.film_side
 
 
 def _widened(view: View, picture: LinearPicture, blur: float) -> tuple[View, slice, slice]:
