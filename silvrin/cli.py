@@ -107,7 +107,7 @@ def _start(library: "Library", port: int) -> int:
     from .core.spectra.chromaticity import grid_spectra
     from .web.app import create_app
 
-    library.clear_incoming()
+    library.clear_left()
     grid_spectra()
     listener, used = _listen(port)
     if used != port:
@@ -148,7 +148,6 @@ def _listen(port: int) -> tuple[socket.socket, int]:
 def _deliver(options: argparse.Namespace) -> int:
     from . import shelf
     from .core.capture.seen import seen
-    from .core.picture import LinearPicture
     from .core.recipe import Recipe, read_recipe
     from .files.capture import read_capture
     from .files.deliver import deliver, disk_error, free_name
@@ -172,8 +171,7 @@ def _deliver(options: argparse.Namespace) -> int:
         for image in options.images:
             task = progress.add_task(escape(image.name), total=1.0)
             try:
-                developed = read_capture(image)
-                capture = LinearPicture([developed.light], developed.scale)
+                capture = read_capture(image).picture(pyramid=False)
                 picture = seen(capture, recipe.capture)
                 target = free_name(options.out, image.stem, options.format)
                 deliver(

@@ -102,7 +102,7 @@ def fill(library: Library, progress: Callable[[float], None] = lambda share: Non
         with library.database.write() as connection:
             roll = rolls.add_roll(connection, folder.name.lstrip("0123456789 "))
         for file in sorted(folder.iterdir()):
-            frame = library.take_in_file(file, roll)
+            frame = library.take_in_file(file, roll).frame
             done += 1
             progress(done / len(files))
             title = _titled(file)

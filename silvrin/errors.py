@@ -15,6 +15,10 @@ class BadCapture(SilvrinError):
     title = "Not a capture Silvrin can read"
 
 
+class NotAnImage(BadCapture):
+    """A file that is no picture at all."""
+
+
 class BadRecipe(SilvrinError):
     """A recipe with unknown fields or values outside their range."""
 

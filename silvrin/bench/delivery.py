@@ -7,13 +7,13 @@ import sys
 import tempfile
 import time
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import tifffile
 from numpy.typing import NDArray
 
 from .. import shelf
-from ..core.picture import LinearPicture
 from ..core.recipe import Recipe
 from ..core.spectra.chromaticity import grid_spectra
 from ..files import capture
@@ -83,19 +83,18 @@ def deliver_alone() -> None:
     prescribed = shelf.light_path(Recipe())
     grid_spectra()
     seconds: list[float] = []
-    decode = capture.decode_raw
+    demosaic = capture.demosaic
 
-    def timed(path: Path) -> NDArray[np.uint16]:
+    def timed(*given: Any) -> NDArray[np.uint16]:
         start = time.perf_counter()
-        light = decode(path)
+        light = demosaic(*given)
         seconds.append(time.perf_counter() - start)
         return light
 
-    capture.decode_raw = timed
+    capture.demosaic = timed  # type: ignore[assignment]
     start = time.perf_counter()
     developed = capture.read_capture(source)
-    picture = LinearPicture([developed.light], developed.scale)
-    deliver(picture, prescribed, source.with_suffix(".tif"), "tiff")
+    deliver(developed.picture(pyramid=False), prescribed, source.with_suffix(".tif"), "tiff")
     after = time.perf_counter() - start - seconds[0]
     peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss * 1024 / 1e9
     sys.stdout.write(f"{seconds[0]} {after} {peak}\n")

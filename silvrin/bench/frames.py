@@ -30,7 +30,9 @@ def _picture() -> LinearPicture:
     """A demo capture at the size of the frame."""
     developed = read_capture(demo_capture("bottle kiln"))
     light = cv2.resize(developed.light, (WIDTH, HEIGHT), interpolation=cv2.INTER_AREA)
-    return LinearPicture.with_pyramid(np.asarray(light, np.uint16), developed.scale)
+    picture = LinearPicture.with_pyramid(np.asarray(light, np.uint16), developed.scale)
+    picture.limits = developed.limits
+    return picture
 
 
 def preview() -> list[Row]:

@@ -382,3 +382,46 @@ def show_colour(first, last, rgb, matrix, curve, out):
                 v = matrix[c, 0] * r + matrix[c, 1] * g + matrix[c, 2] * b
                 t = min(max(v, np.float32(0.0)), np.float32(1.0)) * end
                 out[y, x, c] = np.uint8(curve[np.int32(t + np.float32(0.5))])
+
+
+@njit("void(i8,i8,u2[:,:,::1],f4[:,::1],f4[::1],f4[:,:,::1],u2[:,:,::1])", **_OPTIONS)
+def to_working(first, last, camera, matrix, limits, ratios, out):
+    """Camera channels (H, W, 3) to working colours; clipped ones are taken from the unclipped by
+    the colour around: `ratios` (h, w, 2), log2 of red and blue over green, of a smaller picture."""
+    top, one, zero = np.float32(65535.0), np.float32(1.0), np.float32(0.0)
+    high = np.empty(3, np.float32)
+    log_ratio = np.zeros(3, np.float32)
+    # from 0.94 of its limit a channel begins to count as clipped, from 0.98 it does
+    for c in range(3):
+        high[c] = limits[c] * np.float32(0.94)
+    width = np.float32(1.0 / 0.04)
+    v = np.empty(3, np.float32)
+    clipped = np.empty(3, np.float32)
+    rows, columns = ratios.shape[0], ratios.shape[1]
+    for y in range(first, last):
+        ry = min(y * rows // camera.shape[0], rows - 1)
+        for x in range(camera.shape[1]):
+            for c in range(3):
+                v[c] = np.float32(camera[y, x, c])
+            if v[0] > high[0] or v[1] > high[1] or v[2] > high[2]:
+                rx = min(x * columns // camera.shape[1], columns - 1)
+                log_ratio[0], log_ratio[2] = ratios[ry, rx, 0], ratios[ry, rx, 1]
+                many = zero
+                for c in range(3):
+                    part = (v[c] - high[c]) / limits[c] * width
+                    clipped[c] = min(max(part, zero), one)
+                    many += clipped[c]
+                believed = one - np.float32(0.5) * max(many - one, zero)
+                told, weight, least = zero, np.float32(1e-6), zero
+                for c in range(3):
+                    light = v[c] * _exp2(-believed * log_ratio[c])  # as green would read
+                    told += (one - clipped[c]) * light
+                    weight += one - clipped[c]
+                    least = max(least, clipped[c] * light)
+                grey = max(told / weight, least)
+                for c in range(3):
+                    should = max(v[c], grey * _exp2(believed * log_ratio[c]))
+                    v[c] += clipped[c] * (should - v[c])
+            for c in range(3):
+                w = matrix[c, 0] * v[0] + matrix[c, 1] * v[1] + matrix[c, 2] * v[2]
+                out[y, x, c] = np.uint16(min(max(w + np.float32(0.5), zero), top))

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -10,6 +11,7 @@ from . import kernels
 
 U16 = NDArray[np.uint16]
 
+CLIPPED = 65500.0  # code that counts as clipped where no other limit is known
 SMALLEST_LEVEL = 640  # the pyramid ends when the long side is no longer than this
 
 
@@ -42,6 +44,7 @@ class LinearPicture:
         self.levels = list(levels)
         self.scale = scale
         self.gains = (1.0, 1.0, 1.0)  # white balance of red, green and blue
+        self.limits = (CLIPPED, CLIPPED, CLIPPED)  # codes from which red, green, blue are clipped
 
     @classmethod
     def with_pyramid(cls, light: U16, scale: float) -> "LinearPicture":
@@ -51,6 +54,11 @@ class LinearPicture:
             height, width = levels[-1].shape[:2]
             levels.append(reduced(levels[-1], (width + 1) // 2, (height + 1) // 2))
         return cls(levels, scale)
+
+    @classmethod
+    def enlarged(cls, light: U16, scale: float, size: tuple[int, int]) -> "LinearPicture":
+        """A picture of a size (width, height) of which only a smaller one is there yet."""
+        return _Rough(cls.with_pyramid(light, scale).levels, scale, size)
 
     @property
     def width(self) -> int:
@@ -97,9 +105,7 @@ class LinearPicture:
         out_width = min(max(view.out_width, 1), right - left)
         out_height = min(max(view.out_height, 1), bottom - top)
         reduction = min((right - left) / out_width, (bottom - top) / out_height)
-        # a level of at least twice the size wanted: the mean is then nearly that of full size
-        index = min(max(int(np.log2(reduction) + 1e-6) - 1, 0), len(self.levels) - 1)
-        level = self.levels[index]
+        level = self.level_for(reduction)
         x_ratio, y_ratio = level.shape[1] / self.width, level.shape[0] / self.height
         x0, y0 = int(left * x_ratio), int(top * y_ratio)
         x1 = max(x0 + 1, min(level.shape[1], round(right * x_ratio)))
@@ -107,4 +113,34 @@ class LinearPicture:
         region = level[y0:y1, x0:x1]
         if region.shape[:2] == (out_height, out_width):
             return np.ascontiguousarray(region)
+        if region.shape[0] < out_height or region.shape[1] < out_width:
+            size = (out_width, out_height)
+            return np.asarray(cv2.resize(region, size, interpolation=cv2.INTER_CUBIC), np.uint16)
         return reduced(region, out_width, out_height)
+
+    def _index(self, reduction: float) -> int:
+        # a level of at least twice the size wanted: the mean is then nearly that of full size
+        return min(max(int(np.log2(reduction) + 1e-6) - 1, 0), len(self.levels) - 1)
+
+    def level_for(self, reduction: float) -> U16:
+        """The level that a view reduced so many times is taken from."""
+        return self.levels[self._index(reduction)]
+
+
+class _Rough(LinearPicture):
+    """A picture that stands for one of full size."""
+
+    def __init__(self, levels: Sequence[U16], scale: float, size: tuple[int, int]) -> None:
+        super().__init__([np.empty((0, 0, 3), np.uint16), *levels], scale)
+        self._size = size
+
+    @property
+    def width(self) -> int:
+        return self._size[0]
+
+    @property
+    def height(self) -> int:
+        return self._size[1]
+
+    def level_for(self, reduction: float) -> U16:
+        return self.levels[max(1, self._index(reduction))]

@@ -19,13 +19,17 @@ class Capture(BaseModel):
     height: int
     scale: float
     metadata: str
+    place: str | None = None  # of a capture that is referred to in place
+    place_time: int | None = None
+    lost_at: str | None = None
 
 
 def find_capture(connection: sqlite3.Connection, sha256: str) -> Capture | None:
     """A capture by its hash, None when it was never taken in."""
     row = connection.execute(
         """
-        SELECT sha256, file_name, suffix, kind, bytes, width, height, scale, metadata
+        SELECT sha256, file_name, suffix, kind, bytes, width, height, scale, metadata, place,
+               place_time, lost_at
         FROM captures WHERE sha256 = :sha256
         """,
         {"sha256": sha256},
@@ -46,9 +50,50 @@ def add_capture(connection: sqlite3.Connection, new: Capture) -> None:
     connection.execute(
         """
         INSERT INTO captures
-            (sha256, file_name, suffix, kind, bytes, width, height, scale, metadata)
-        VALUES (:sha256, :file_name, :suffix, :kind, :bytes, :width, :height, :scale, :metadata)
+            (sha256, file_name, suffix, kind, bytes, width, height, scale, metadata, place,
+             place_time)
+        VALUES (:sha256, :file_name, :suffix, :kind, :bytes, :width, :height, :scale, :metadata,
+                :place, :place_time)
         ON CONFLICT (sha256) DO NOTHING
         """,
         new.model_dump(),
+    )
+
+
+def referred(connection: sqlite3.Connection) -> list[tuple[str, str, int, int, str | None]]:
+    """Captures that lie outside the library: hash, place, bytes, time, since when they are lost."""
+    rows = connection.execute(
+        """
+        SELECT sha256, place, bytes, place_time, lost_at FROM captures
+        WHERE place IS NOT NULL ORDER BY place
+        """
+    )
+    return [tuple(row) for row in rows]
+
+
+def set_place(connection: sqlite3.Connection, sha256: str, place: str, time: int) -> None:
+    """A capture lies at a place (again)."""
+    connection.execute(
+        """
+        UPDATE captures SET place = :place, place_time = :time, lost_at = NULL
+        WHERE sha256 = :sha256
+        """,
+        {"sha256": sha256, "place": place, "time": time},
+    )
+
+
+def clear_place(connection: sqlite3.Connection, sha256: str) -> None:
+    """A capture lies in the library from now on."""
+    connection.execute(
+        """
+        UPDATE captures SET place = NULL, place_time = NULL, lost_at = NULL WHERE sha256 = ?
+        """,
+        (sha256,),
+    )
+
+
+def set_lost(connection: sqlite3.Connection, sha256: str, at: str | None) -> None:
+    """A capture is not found at its place since then; None: it is."""
+    connection.execute(
+        "UPDATE captures SET lost_at = :at WHERE sha256 = :sha256", {"sha256": sha256, "at": at}
     )

@@ -2,39 +2,38 @@
 
 library.sqlite   what the user did
 originals/       captures by content hash, never changed
-cache/           developed light, made again when missing
+kept/            originals whose frames were given up while their file was to be kept
+cache/           developed light and small pictures, made again when missing
 delivered/       finished prints
 """
 
-import contextlib
 import hashlib
-import json
-import os
 import re
 import shutil
-import tempfile
 import threading
-from collections import OrderedDict
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Literal
 
-import numpy as np
 import platformdirs
 
 from ..core.capture.brackets import BracketFrame, merge
 from ..core.picture import LinearPicture
 from ..errors import BadCapture, NotFound, SilvrinError
-from ..files.capture import Developed, read_capture
+from ..files.capture import decode_raw, raw_scale, read_capture
 from ..files.deliver import disk_error, whole_or_nothing
+from ..files.first_look import FirstLook, embedded_preview, first_look
+from ..files.metadata import Metadata
 from ..shelf import Shelf, shipped
-from . import captures, rolls, shelf_items
+from . import bin, captures, rolls, shelf_items
 from .captures import Capture
 from .database import Database
 from .merging import MergeFile, Source, exposure_of
+from .pictures import Pictures
+from .reception import Incoming, hash_of, plain_name, receive, receive_file
 
-CACHE_VERSION = 1  # raise it when the developed light changes
-OPEN_PICTURES = 8
+Keep = Literal["copy", "refer"]
 
 
 def standard_home() -> Path:
@@ -43,12 +42,11 @@ def standard_home() -> Path:
 
 
 @dataclass(frozen=True)
-class Incoming:
-    """A received file that is not taken in yet."""
+class TakenIn:
+    """What became of a file that was to be taken in."""
 
-    path: Path
-    sha256: str
-    bytes: int
+    frame: int
+    known: bool  # the roll had it already
 
 
 class Library:
@@ -62,7 +60,7 @@ class Library:
         except OSError as error:
             raise disk_error(error, home) from error
         self.database = Database(home / "library.sqlite")
-        self._pictures: OrderedDict[str, LinearPicture] = OrderedDict()
+        self.pictures = Pictures(home / "cache", self._developed)
         self._lock = threading.Lock()
         self._shelf = shipped()
 
@@ -75,125 +73,205 @@ class Library:
             self._shelf = shipped().with_own(shelf_items.own_items(read), edition)
         return self._shelf
 
-    def clear_incoming(self) -> None:
-        """Remove what a crash left half received."""
-        for left in (self.home / "incoming").iterdir():
+    def clear_left(self) -> None:
+        """Remove what a crash left half received, and what former versions cached."""
+        for left in self.incoming.iterdir():
             left.unlink(missing_ok=True)
+        self.pictures.clear_old()
+
+    @property
+    def incoming(self) -> Path:
+        """Where files are received."""
+        return self.home / "incoming"
 
     def receive(self, chunks: Iterable[bytes]) -> Incoming:
         """Write what arrives to a file of its own; removed when anything fails."""
-        reception = Reception(self.home / "incoming")
-        try:
-            for chunk in chunks:
-                reception.write(chunk)
-            return reception.done()
-        except BaseException:
-            reception.discard()
-            raise
+        return receive(self.incoming, chunks)
 
-    def take_in(self, incoming: Incoming, name: str, roll_id: int) -> int:
-        """Make a received file a frame of a roll; gives the frame's id.
+    def take_in(self, incoming: Incoming, name: str, roll_id: int) -> TakenIn:
+        """Make a received file a frame of a roll.
 
-        The capture is developed first, so that only what can be read is kept. A capture that is
-        known already is not stored twice. Raises BadCapture, DiskFull or NotFound.
+        It is looked over first, so that only what can be read is kept. A capture that is known
+        already is not stored twice. Raises BadCapture, DiskFull or NotFound.
         """
         try:
+            rolls.check_roll(self.database.read, roll_id)
+        except NotFound:
+            incoming.path.unlink(missing_ok=True)
+            raise
+        return self.add(self._kept(incoming, name), roll_id)
+
+    def _kept(self, incoming: Incoming, name: str) -> Capture:
+        """The capture in a received file, looked over and stored; the file itself is gone then."""
+        try:
             file_name = plain_name(name)
-            rolls.frames_of(self.database.read, roll_id)
             known = captures.find_capture(self.database.read, incoming.sha256)
             if known is None:
-                developed = read_capture(incoming.path, file_name)
-                known = self._keep(incoming, file_name, developed)
-            with self.database.write() as connection:
-                captures.add_capture(connection, known)
-                title = re.sub(r"^\d+[ _-]+", "", Path(file_name).stem) or file_name
-                title = title[:1].upper() + title[1:]
-                return rolls.add_frame(connection, roll_id, known.sha256, title)
+                look = first_look(incoming.path, file_name)
+                known = _row(incoming.sha256, file_name, incoming.bytes, look)
+                self._keep_small(known.sha256, look.small)
+                self._keep_original(incoming, known)
+            elif known.place is not None:  # from now on the library has its own copy
+                self._keep_original(incoming, known)
+                with self.database.write() as connection:
+                    captures.clear_place(connection, known.sha256)
+            return known
         finally:
             incoming.path.unlink(missing_ok=True)
 
-    def take_in_file(self, source: Path, roll_id: int) -> int:
-        """Take in a file of this machine; raises BadCapture when it changes while it is read."""
-        try:
-            before = source.stat()
-            with source.open("rb") as file:
-                incoming = self.receive(iter(lambda: file.read(1 << 20), b""))
-            after = source.stat()
-        except OSError as error:
-            raise BadCapture(f"{source}: cannot be read ({error.strerror or error}).") from error
-        if (before.st_size, before.st_mtime_ns) != (after.st_size, after.st_mtime_ns):
-            incoming.path.unlink(missing_ok=True)
-            raise BadCapture(f"{source}: it changed while it was read; wait until it is complete.")
-        return self.take_in(incoming, source.name, roll_id)
+    def take_in_file(self, source: Path, roll_id: int, keep: Keep = "copy") -> TakenIn:
+        """Take in a file of this machine: copied, or referred to where it lies. Raises BadCapture,
+        also when it changes while it is read."""
+        rolls.check_roll(self.database.read, roll_id)
+        return self.add(self.prepare(source, keep), roll_id)
 
-    def _keep(self, incoming: Incoming, file_name: str, developed: Developed) -> Capture:
-        suffix = Path(file_name).suffix.lower()
-        height, width = developed.light.shape[:2]
-        picture = LinearPicture.with_pyramid(developed.light, developed.scale)
-        original = self._original(incoming.sha256, suffix)
-        self._write_cache(incoming.sha256, picture)
+    def prepare(self, source: Path, keep: Keep) -> Capture:
+        """A capture of this machine looked over, and stored where it is copied; `add` makes it a
+        frame. Raises BadCapture, NotAnImage or DiskFull."""
+        if keep == "copy":
+            return self._kept(receive_file(self.incoming, source), source.name)
+        file_name = plain_name(source.name)
+        sha256, found = hash_of(source), source.stat()
+        known = captures.find_capture(self.database.read, sha256)
+        if known is None:
+            look = first_look(source, file_name)
+            place = {"place": str(source.absolute()), "place_time": found.st_mtime_ns}
+            known = _row(sha256, file_name, found.st_size, look).model_copy(update=place)
+            self._keep_small(sha256, look.small)
+        elif known.lost_at is not None:
+            with self.database.write() as connection:
+                captures.set_place(connection, sha256, str(source.absolute()), found.st_mtime_ns)
+        return known
+
+    def add(self, capture: Capture, roll_id: int) -> TakenIn:
+        """Make a capture that was prepared a frame of a roll."""
+        with self.database.write() as connection:
+            there = [f for f in rolls.where_known(connection, capture.sha256) if f[1] == roll_id]
+            captures.add_capture(connection, capture)
+            title = re.sub(r"^\d+[ _-]+", "", Path(capture.file_name).stem) or capture.file_name
+            title = title[:1].upper() + title[1:]
+            frame = rolls.add_frame(connection, roll_id, capture.sha256, title)
+            return TakenIn(frame, bool(there))
+
+    def _keep_original(self, incoming: Incoming, capture: Capture) -> None:
+        original = self._own_original(capture.sha256, capture.suffix)
         try:
             original.parent.mkdir(parents=True, exist_ok=True)
             incoming.path.replace(original)
             original.chmod(0o444)
         except OSError as error:
-            shutil.rmtree(self._cache_folder(incoming.sha256), ignore_errors=True)
             raise disk_error(error, self.home) from error
-        return Capture(
-            sha256=incoming.sha256,
-            file_name=file_name,
-            suffix=suffix,
-            kind=developed.kind,
-            bytes=incoming.bytes,
-            width=width,
-            height=height,
-            scale=developed.scale,
-            metadata=developed.metadata.model_dump_json(),
-        )
 
     def original(self, sha256: str) -> Path:
-        """The original file of a capture."""
-        return self._original(sha256, captures.capture(self.database.read, sha256).suffix)
+        """The original file of a capture; raises NotFound when it is not where it was."""
+        capture = captures.capture(self.database.read, sha256)
+        if capture.place is not None:
+            place = Path(capture.place)
+            if not place.exists():
+                raise NotFound(
+                    f"The original {place.name} is not in {place.parent} any more. Connect its "
+                    "disk or put it back, or find it again from the contact sheet; what was done "
+                    "to it is kept."
+                )
+            return place
+        original = self._own_original(sha256, capture.suffix)
+        if not original.exists():
+            raise NotFound(f"The original {original.name} is gone from {original.parent}.")
+        return original
 
-    def _original(self, sha256: str, suffix: str) -> Path:
+    def _own_original(self, sha256: str, suffix: str) -> Path:
         return self.home / "originals" / sha256[:2] / f"{sha256}{suffix}"
 
     def picture(self, sha256: str) -> LinearPicture:
         """The linear light of a capture, from the cache, developed again when it is gone."""
-        with self._lock:
-            if sha256 in self._pictures:
-                self._pictures.move_to_end(sha256)
-                return self._pictures[sha256]
-        picture = self._read_cache(sha256)
-        if picture is None:
-            picture = self._developed_again(sha256)
-            with contextlib.suppress(SilvrinError):  # a full disk is no reason not to show it
-                self._write_cache(sha256, picture)
-        with self._lock:
-            self._pictures[sha256] = picture
-            while len(self._pictures) > OPEN_PICTURES:
-                self._pictures.popitem(last=False)
-        return picture
+        return self.pictures.get(sha256)
 
-    def _developed_again(self, sha256: str) -> LinearPicture:
+    def rough(self, sha256: str) -> LinearPicture | None:
+        """A camera raw at half its size, to be shown while the picture itself is developed; None
+        where that is ready, or is developed as quickly."""
+        if self.pictures.ready(sha256):
+            return None
+        capture = captures.capture(self.database.read, sha256)
+        if capture.kind != "raw":
+            return None
+        raw = decode_raw(self.original(sha256), half=True)
+        scale = raw_scale(Metadata.model_validate_json(capture.metadata)) * raw.scale
+        rough = LinearPicture.enlarged(raw.light, scale, (capture.width, capture.height))
+        rough.limits = raw.limits
+        return rough
+
+    def _developed(self, sha256: str) -> LinearPicture:
         original = self.original(sha256)
-        if not original.exists():
-            raise NotFound(f"The original {original.name} is gone from {original.parent}.")
         if captures.capture(self.database.read, sha256).kind == "merged":
             file = MergeFile.model_validate_json(original.read_text())
             return self._merged(file, lambda share: None, lambda: True)
-        developed = read_capture(original)
-        return LinearPicture.with_pyramid(developed.light, developed.scale)
+        return read_capture(original).picture()
+
+    def small(self, sha256: str) -> Path | None:
+        """The small picture in colour of a capture, a JPEG; None when it has to be made."""
+        path = self.small_of(sha256)
+        return path if path.exists() else None
+
+    def small_of(self, name: str) -> Path:
+        """Where the small picture of a capture is kept."""
+        return self.home / "cache" / "small" / name[:2] / f"{name}.jpg"
+
+    def small_print(self, sha256: str, head: int) -> Path:
+        """Where the small picture of a print at a change is kept."""
+        return self.small_of(f"{sha256[:24]}-{head}-{self._shelf.edition}")
+
+    def keep_small(self, path: Path, data: bytes) -> None:
+        """Write a small picture; raises DiskFull."""
+        path.parent.mkdir(parents=True, exist_ok=True)
+        with whole_or_nothing(path) as file:
+            file.write(data)
+
+    def _keep_small(self, sha256: str, data: bytes) -> None:
+        self.keep_small(self.small_of(sha256), data)
+
+    def preview(self, sha256: str, long_side: int = 1600) -> bytes | None:
+        """What can be shown of a capture at once, as a JPEG: the picture in its file, or the small
+        one."""
+        capture = captures.capture(self.database.read, sha256)
+        metadata = Metadata.model_validate_json(capture.metadata)
+        found = None
+        if capture.kind in ("raw", "jpeg"):
+            found = embedded_preview(self.original(sha256), metadata.orientation, long_side)
+        small = self.small(sha256)
+        return found or (small.read_bytes() if small else None)
 
     def _merged(
         self, file: MergeFile, progress: Callable[[float], None], wanted: Callable[[], bool]
     ) -> LinearPicture:
-        frames = []
-        for source in file.sources:
-            picture = self.picture(source.sha256)
-            frames.append(BracketFrame(picture.levels[0], picture.scale, source.exposure))
-        merged = merge(frames, file.reference, file.ghosts, progress, wanted)
-        return LinearPicture.with_pyramid(merged.light, merged.scale)
+        merged = merge(self.bracket(file.sources), file.reference, file.ghosts, progress, wanted)
+        picture = LinearPicture.with_pyramid(merged.light, merged.scale)
+        picture.limits = merged.limits
+        return picture
+
+    def bracket(self, sources: list[Source]) -> list[BracketFrame]:
+        """The frames of a bracket with their light."""
+        pictures = [self.picture(source.sha256) for source in sources]
+        return [
+            BracketFrame(picture.levels[0], picture.scale, source.exposure, picture.limits)
+            for source, picture in zip(sources, pictures, strict=True)
+        ]
+
+    def merge_file(self, frame_ids: list[int], reference: int, ghosts: float) -> MergeFile:
+        """What a merge of frames would be made from; `reference` is the id of the frame that things
+        which moved are taken from. Raises BadCapture or NotFound."""
+        found = [rolls.frame(self.database.read, frame_id) for frame_id in frame_ids]
+        if reference not in frame_ids:
+            raise BadCapture(f"The reference, frame {reference}, is not among the frames given.")
+        sources = [
+            Source(sha256=f.sha256, exposure=exposure_of(f.metadata, f.title)) for f in found
+        ]
+        return MergeFile(sources=sources, reference=frame_ids.index(reference), ghosts=ghosts)
+
+    def made_from(self, sha256: str) -> MergeFile:
+        """What a merged capture was made from; raises NotFound for another kind."""
+        if captures.capture(self.database.read, sha256).kind != "merged":
+            raise NotFound("This capture is not merged from others.")
+        return MergeFile.model_validate_json(self.original(sha256).read_text())
 
     def merge(
         self,
@@ -203,26 +281,20 @@ class Library:
         progress: Callable[[float], None] = lambda share: None,
         wanted: Callable[[], bool] = lambda: True,
     ) -> int:
-        """Merge frames of a roll into a new frame; gives its id. `reference` is the id of the frame
-        that things which moved are taken from.
+        """Merge frames of a roll into a new frame; gives its id.
 
         Nothing is kept until it is whole. Raises BadCapture for no bracket, Dropped when no longer
         wanted, NotFound and DiskFull.
         """
-        found = [rolls.frame(self.database.read, frame_id) for frame_id in frame_ids]
-        if reference not in frame_ids:
-            raise BadCapture(f"The reference, frame {reference}, is not among the frames given.")
-        first = found[frame_ids.index(reference)]
-        sources = [
-            Source(sha256=f.sha256, exposure=exposure_of(f.metadata, f.title)) for f in found
-        ]
-        file = MergeFile(sources=sources, reference=frame_ids.index(reference), ghosts=ghosts)
+        file = self.merge_file(frame_ids, reference, ghosts)
+        first = rolls.frame(self.database.read, reference)
         text = file.model_dump_json(indent=1).encode()
         sha256 = hashlib.sha256(text).hexdigest()
         if captures.find_capture(self.database.read, sha256) is None:
             picture = self._merged(file, progress, wanted)
-            self._write_cache(sha256, picture)
-            original = self._original(sha256, ".json")
+            self.pictures.keep(sha256, picture)
+            self.pictures.settle()
+            original = self._own_original(sha256, ".json")
             original.parent.mkdir(parents=True, exist_ok=True)
             with whole_or_nothing(original) as target:
                 target.write(text)
@@ -243,86 +315,57 @@ class Library:
             title = f"{first.title}, merged"
             return rolls.add_frame(connection, first.roll_id, sha256, title)
 
-    def _cache_folder(self, sha256: str) -> Path:
-        return self.home / "cache" / f"v{CACHE_VERSION}" / sha256
+    def empty_bin(self, with_originals: bool) -> None:
+        """Forget what is in the bin. The library's own copies of captures that no frame shows any
+        more are deleted with it only when that is said; they are put into kept/ otherwise. Files
+        outside the library are never touched."""
+        read = self.database.read
+        merges = {
+            row["sha256"]: self._own_original(row["sha256"], ".json")
+            for row in read.execute("SELECT sha256 FROM captures WHERE kind = 'merged'").fetchall()
+        }
+        files = {
+            sha256: MergeFile.model_validate_json(path.read_text())
+            for sha256, path in merges.items()
+            if path.exists()
+        }
+        with self.database.write() as connection:
+            orphans = bin.empty(connection, files)
+        for orphan in orphans:
+            self.pictures.forget(orphan.sha256)
+            for small in (self.home / "cache" / "small").glob(f"*/{orphan.sha256[:24]}*.jpg"):
+                small.unlink(missing_ok=True)
+            original = self._own_original(orphan.sha256, orphan.suffix)
+            if orphan.place is not None or not original.exists():
+                continue
+            if with_originals or orphan.suffix == ".json":
+                original.chmod(0o644)
+                original.unlink()
+            else:
+                self._put_aside(original, orphan.file_name)
 
-    def _write_cache(self, sha256: str, picture: LinearPicture) -> None:
-        """All levels and then the facts that make them count, or nothing."""
-        folder = self._cache_folder(sha256)
-        facts = {"scale": picture.scale, "levels": len(picture.levels)}
-        try:
-            folder.mkdir(parents=True, exist_ok=True)
-            for number, level in enumerate(picture.levels):
-                with whole_or_nothing(folder / f"{number}.npy") as file:
-                    np.save(file, level)
-            with whole_or_nothing(folder / "picture.json") as file:
-                file.write(json.dumps(facts).encode())
-        except BaseException as error:
-            shutil.rmtree(folder, ignore_errors=True)
-            if isinstance(error, OSError):
-                raise disk_error(error, self.home) from error
-            raise
-
-    def _read_cache(self, sha256: str) -> LinearPicture | None:
-        folder = self._cache_folder(sha256)
-        try:
-            facts = json.loads((folder / "picture.json").read_text())
-            # copy on write: the kernels want arrays that could be written
-            levels = [
-                np.load(folder / f"{number}.npy", mmap_mode="c")
-                for number in range(facts["levels"])
-            ]
-        except (OSError, ValueError, KeyError):
-            return None
-        return LinearPicture([level.view(np.ndarray) for level in levels], facts["scale"])
-
-
-class Reception:
-    """A file being received: written, hashed and counted as it comes."""
-
-    def __init__(self, folder: Path) -> None:
-        try:
-            handle, name = tempfile.mkstemp(dir=folder)
-        except OSError as error:
-            raise disk_error(error, folder) from error
-        self._file = os.fdopen(handle, "wb")
-        self._path = Path(name)
-        self._hash = hashlib.sha256()
-        self.bytes = 0
-
-    def write(self, chunk: bytes) -> None:
-        """Take the next part; raises DiskFull."""
-        try:
-            self._file.write(chunk)
-        except OSError as error:
-            raise disk_error(error, self._path.parent) from error
-        self._hash.update(chunk)
-        self.bytes += len(chunk)
-
-    def done(self) -> Incoming:
-        """All is there and on the disk."""
-        try:
-            self._file.flush()
-            os.fsync(self._file.fileno())
-            self._file.close()
-        except OSError as error:
-            raise disk_error(error, self._path.parent) from error
-        return Incoming(self._path, self._hash.hexdigest(), self.bytes)
-
-    def discard(self) -> None:
-        """Leave nothing behind."""
-        with contextlib.suppress(OSError):
-            self._file.close()
-        self._path.unlink(missing_ok=True)
+    def _put_aside(self, original: Path, name: str) -> None:
+        folder = self.home / "kept"
+        folder.mkdir(exist_ok=True)
+        target, number = folder / name, 2
+        while target.exists():
+            target = folder / f"{Path(name).stem} {number}{Path(name).suffix}"
+            number += 1
+        shutil.move(original, target)
 
 
-def plain_name(name: str) -> str:
-    """The last part of a file name, fit to be shown and used; raises BadCapture for none."""
-    if "\0" in name or "/" in name or "\\" in name or name in ("", ".", ".."):
-        raise BadCapture(f"{name[:80]!r} is not a file name; give the name alone, without folders.")
-    if len(name.encode()) > 200:
-        raise BadCapture(f"{name[:40]}…: the name is longer than 200 bytes; shorten it.")
-    return name
+def _row(sha256: str, file_name: str, size: int, look: FirstLook) -> Capture:
+    return Capture(
+        sha256=sha256,
+        file_name=file_name,
+        suffix=Path(file_name).suffix.lower(),
+        kind=look.kind,
+        bytes=size,
+        width=look.width,
+        height=look.height,
+        scale=look.scale,
+        metadata=look.metadata.model_dump_json(),
+    )
 
 
 def open_library(home: Path | None) -> Library:

@@ -93,6 +93,59 @@ STEPS: tuple[tuple[str, str], ...] = (
         INSERT INTO counters (name, value) VALUES ('shelf edition', 0);
         """,
     ),
+    (
+        "003 taking in",
+        """
+        -- a capture that is referred to in place lies outside the library
+        ALTER TABLE captures ADD COLUMN place TEXT;       -- full path; NULL: in originals/
+        ALTER TABLE captures ADD COLUMN place_time INTEGER;  -- its modification time, ns
+        ALTER TABLE captures ADD COLUMN lost_at TEXT;     -- since when it is not found there
+
+        -- what was taken off the sheet and can be put back
+        ALTER TABLE frames ADD COLUMN binned_at TEXT;
+        ALTER TABLE rolls ADD COLUMN binned_at TEXT;
+        CREATE INDEX frames_by_capture ON frames (sha256);
+
+        -- folders being taken in; they go on when the server is started again
+        CREATE TABLE imports (
+            id INTEGER PRIMARY KEY,
+            roll_id INTEGER NOT NULL REFERENCES rolls (id),
+            folder TEXT NOT NULL,
+            keep TEXT NOT NULL CHECK (keep IN ('copy', 'refer')),
+            again INTEGER NOT NULL,           -- 1: also what other rolls have
+            state TEXT NOT NULL DEFAULT 'running'
+                CHECK (state IN ('running', 'done', 'cancelled', 'stopped')),
+            error TEXT,                       -- why it stopped
+            made_at TEXT NOT NULL
+        ) STRICT;
+        CREATE TABLE import_files (
+            import_id INTEGER NOT NULL REFERENCES imports (id),
+            number INTEGER NOT NULL,
+            path TEXT NOT NULL,               -- below the folder
+            outcome TEXT NOT NULL DEFAULT 'waiting'
+                CHECK (outcome IN ('waiting', 'taken', 'known', 'refused', 'left')),
+            reason TEXT,
+            frame_id INTEGER REFERENCES frames (id) ON DELETE SET NULL,
+            PRIMARY KEY (import_id, number)
+        ) STRICT, WITHOUT ROWID;
+
+        -- merges that are not finished; they begin anew when the server is started again
+        CREATE TABLE pending_merges (
+            id INTEGER PRIMARY KEY,
+            merge_order TEXT NOT NULL         -- JSON
+        ) STRICT;
+
+        -- specks that were found on one frame of a roll and lie on the others too
+        CREATE TABLE dust_maps (
+            roll_id INTEGER NOT NULL REFERENCES rolls (id),
+            camera TEXT NOT NULL,
+            width INTEGER NOT NULL,           -- of the sensor, pixels
+            height INTEGER NOT NULL,
+            specks TEXT NOT NULL,             -- JSON
+            PRIMARY KEY (roll_id, camera, width, height)
+        ) STRICT;
+        """,
+    ),
 )
 
 

@@ -1,5 +1,7 @@
 """The application factory."""
 
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
 from pathlib import Path
 from typing import Any
 
@@ -15,12 +17,16 @@ from ..core.recipe import sentence
 from ..core.render import Darkroom
 from ..errors import NotFound, SilvrinError
 from ..store.library import Library
+from ..store.taking_in import TakingIn
+from ..store.watch import Watch
 from .compare import compare_router
 from .deliveries import Deliveries
 from .guard import Guard, problem
+from .imports import imports_router
 from .live import LiveFrame, LiveRequest, live_router
 from .merges import merges_router
 from .resources import resources_router
+from .sheet import sheet_router
 from .shelf import shelf_router
 
 STATIC = Path(__file__).parent / "static"
@@ -28,8 +34,21 @@ STATIC = Path(__file__).parent / "static"
 
 def create_app(library: Library) -> FastAPI:
     """The web application over a library."""
-    app = FastAPI(title="Silvrin", version=__version__, docs_url=None, redoc_url=None)
     darkroom = Darkroom()
+    taking_in, watch = TakingIn(library), Watch(library.database)
+
+    @asynccontextmanager
+    async def alive(_: FastAPI) -> AsyncIterator[None]:
+        taking_in.go_on()
+        watch.start()
+        yield
+        watch.stop()
+
+    app = FastAPI(
+        title="Silvrin", version=__version__, docs_url=None, redoc_url=None, lifespan=alive
+    )
+    app.include_router(sheet_router(library, darkroom))
+    app.include_router(imports_router(library, taking_in))
     app.include_router(resources_router(library, darkroom, Deliveries(library)))
     app.include_router(shelf_router(library))
     app.include_router(merges_router(library))

@@ -69,7 +69,9 @@ def compare_router(library: Library, darkroom: Darkroom) -> APIRouter:
         frame = rolls.frame(library.database.read, frame_id)
         picture = library.picture(frame.sha256)
         return FrameFigures(
-            **vars(figures(picture.cut(_region(picture, (left, top, right, bottom)))))
+            **vars(
+                figures(picture.cut(_region(picture, (left, top, right, bottom))), picture.limits)
+            )
         )
 
     return router

@@ -1,12 +1,11 @@
-"""Rolls, frames, prints, the shelf and deliveries as JSON."""
+"""Frames as they are looked at, prints and deliveries as JSON."""
 
-import asyncio
 from collections.abc import Hashable
 from pathlib import Path
-from typing import Any, Literal
+from typing import Any
 
 import numpy as np
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Response
 from fastapi.responses import FileResponse
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -18,31 +17,16 @@ from ..core.render import METER_RADIUS, Darkroom
 from ..errors import NotFound, OutsidePicture
 from ..files.deliver import thumbnail
 from ..store import prints, rolls
-from ..store.library import Library, Reception
+from ..store.library import Library
 from ..store.prints import Print
-from ..store.rolls import Frame, Mark, Roll
+from ..store.rolls import Frame
 from .deliveries import Deliveries, Delivery, DeliveryOrder
-from .guard import UPLOAD_TYPE
-
-THUMBNAIL = 520
 
 
 class Input(BaseModel):
     """Something a window sends."""
 
     model_config = ConfigDict(extra="forbid")
-
-
-class NewRoll(Input):
-    """A roll to be made."""
-
-    name: str = Field(min_length=1, max_length=120)
-
-
-class FrameMark(Input):
-    """A mark in grease pencil."""
-
-    mark: Mark
 
 
 class NewPrint(Input):
@@ -124,73 +108,13 @@ def _seen(frame: Frame, capture: LinearPicture, recipe: Recipe) -> tuple[LinearP
 
 
 def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliveries) -> APIRouter:
-    """Every resource but the live socket."""
+    """Frames, prints and their deliveries."""
     router = APIRouter(prefix="/api")
     database = library.database
-
-    @router.get("/rolls")
-    def list_rolls() -> list[Roll]:
-        return rolls.all_rolls(database.read)
-
-    @router.post("/rolls", status_code=201)
-    def make_roll(new: NewRoll) -> Roll:
-        with database.write() as connection:
-            roll_id = rolls.add_roll(connection, new.name)
-            return next(r for r in rolls.all_rolls(connection) if r.id == roll_id)
-
-    @router.get("/rolls/{roll_id}/frames")
-    def list_frames(roll_id: int) -> list[Frame]:
-        return rolls.frames_of(database.read, roll_id)
-
-    @router.post(
-        "/rolls/{roll_id}/frames",
-        status_code=201,
-        openapi_extra={
-            "requestBody": {
-                "required": True,
-                "content": {UPLOAD_TYPE: {"schema": {"type": "string", "format": "binary"}}},
-            }
-        },
-    )
-    async def take_in(roll_id: int, name: str, request: Request) -> Frame:
-        """Take in a capture: the body is the file. It appears when it is complete and readable."""
-        reception = Reception(library.home / "incoming")
-        try:
-            async for chunk in request.stream():
-                reception.write(chunk)
-            incoming = reception.done()
-        except BaseException:
-            reception.discard()
-            raise
-        frame_id = await asyncio.to_thread(library.take_in, incoming, name, roll_id)
-        return rolls.frame(database.read, frame_id)
 
     @router.get("/frames/{frame_id}")
     def get_frame(frame_id: int) -> Frame:
         return rolls.frame(database.read, frame_id)
-
-    @router.patch("/frames/{frame_id}")
-    def mark_frame(frame_id: int, change: FrameMark) -> Frame:
-        with database.write() as connection:
-            rolls.mark_frame(connection, frame_id, change.mark)
-            return rolls.frame(connection, frame_id)
-
-    @router.get("/frames/{frame_id}/thumbnail", response_class=Response)
-    def frame_thumbnail(frame_id: int, show: Literal["colour", "print"] = "colour") -> Response:
-        """A small JPEG, in colour or as the newest print of the frame."""
-        frame = rolls.frame(database.read, frame_id)
-        picture = library.picture(frame.sha256)
-        view = picture.whole(THUMBNAIL)
-        if show == "colour":
-            pixels = darkroom.colour(frame.sha256, picture, view)
-        else:
-            shown = frame.prints[-1].id if frame.prints else None
-            recipe = prints.get_print(database.read, shown).recipe if shown else Recipe()
-            printed, name = _seen(frame, picture, recipe)
-            view = printed.whole(THUMBNAIL)
-            pixels = darkroom.view(name, printed, library.shelf.light_path(recipe), view)
-        keep = {"cache-control": "private, max-age=31536000, immutable"}
-        return Response(thumbnail(pixels), media_type="image/jpeg", headers=keep)
 
     @router.post("/frames/{frame_id}/small-print", response_class=Response)
     def small_print(frame_id: int, wanted: SmallPrint) -> Response:

@@ -37,19 +37,19 @@ class LibraryTest(WithLibrary):
     def test_originals_are_copied_by_hash_and_never_changed(self) -> None:
         source = picture_file(self.folder, "03 jug.png")
         frame = rolls.frame(
-            self.library.database.read, self.library.take_in_file(source, self.roll)
+            self.library.database.read, self.library.take_in_file(source, self.roll).frame
         )
         original = self.library.original(frame.sha256)
         self.assertEqual(original.read_bytes(), source.read_bytes())
         self.assertEqual(original.stat().st_mode & 0o222, 0)
         self.assertEqual((frame.title, frame.width, frame.height), ("Jug", 90, 60))
         again = self.library.take_in_file(picture_file(self.folder, "copy.png"), self.roll)
-        self.assertEqual(again, frame.id)
+        self.assertEqual((again.frame, again.known), (frame.id, True))
         self.assertEqual(len(self.files_of("originals")), 1)
         self.assertEqual(self.files_of("incoming"), [])
 
     def test_developed_light_is_made_again_when_it_is_gone(self) -> None:
-        frame = self.library.take_in_file(picture_file(self.folder), self.roll)
+        frame = self.library.take_in_file(picture_file(self.folder), self.roll).frame
         sha256 = rolls.frame(self.library.database.read, frame).sha256
         light = self.library.picture(sha256).levels[0].copy()
         for file in self.files_of("cache"):
@@ -80,7 +80,7 @@ class LibraryTest(WithLibrary):
                 self.library.take_in_file(source, self.roll)
             for name in ("incoming", "originals", "cache"):
                 self.assertEqual(self.files_of(name), [])
-        frame = self.library.take_in_file(source, self.roll)
+        frame = self.library.take_in_file(source, self.roll).frame
 
         # and what is there can still be looked at, though nothing can be kept of it
         sha256 = rolls.frame(self.library.database.read, frame).sha256
@@ -115,7 +115,7 @@ class LibraryTest(WithLibrary):
 
     def test_what_a_crash_left_is_cleared(self) -> None:
         (self.home / "incoming" / "half").write_bytes(b"...")
-        self.library.clear_incoming()
+        self.library.clear_left()
         self.assertEqual(self.files_of("incoming"), [])
 
     def test_a_home_that_cannot_be(self) -> None:
@@ -132,7 +132,7 @@ class LibraryTest(WithLibrary):
 class PrintTest(WithLibrary):
     def setUp(self) -> None:
         super().setUp()
-        self.frame = self.library.take_in_file(picture_file(self.folder), self.roll)
+        self.frame = self.library.take_in_file(picture_file(self.folder), self.roll).frame
         self.read = self.library.database.read
         self.write = self.library.database.write
 

@@ -70,7 +70,7 @@ class MergeTest(unittest.TestCase):
             self.library.merge([1, 2, 3], 2, 0.5, wanted=lambda: False)
         with self.assertRaisesRegex(BadCapture, "not among the frames"):
             self.library.merge([1, 2], 3, 0.5)
-        plain = self.library.take_in_file(picture_file(self.home.parent), 1)
+        plain = self.library.take_in_file(picture_file(self.home.parent), 1).frame
         with self.assertRaisesRegex(BadCapture, "shutter time, f-number and ISO"):
             self.library.merge([1, plain], 1, 0.5)
         self.assertEqual(self.kept(), (before[0] + 1, before[1] + 1))  # the plain picture

@@ -4,6 +4,28 @@
  */
 
 export interface paths {
+    "/api/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Binned */
+        get: operations["list_binned_api_bin_get"];
+        put?: never;
+        post?: never;
+        /**
+         * Empty Bin
+         * @description Forget what is in the bin with its prints. `originals` also deletes the library's own
+         *     copies of captures that no other frame shows; they are put aside otherwise.
+         */
+        delete: operations["empty_bin_api_bin_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/deliveries/{delivery_id}": {
         parameters: {
             query?: never;
@@ -33,6 +55,106 @@ export interface paths {
         get: operations["delivered_file_api_deliveries__delivery_id__file_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look Into
+         * @description The folders in a folder of this computer; the user's own without a path.
+         */
+        get: operations["look_into_api_folders_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bin Frames
+         * @description Take frames off the sheet; they can be put back.
+         */
+        post: operations["bin_frames_api_frames_bin_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/mark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark Frames
+         * @description Mark several frames, or none of them when one is not there.
+         */
+        post: operations["mark_frames_api_frames_mark_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Frames
+         * @description Put frames with their prints at the end of another roll.
+         */
+        post: operations["move_frames_api_frames_move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Frames
+         * @description Put frames back on their rolls.
+         */
+        post: operations["restore_frames_api_frames_restore_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -69,6 +191,26 @@ export interface paths {
          * @description Sharpness, clipping and headroom of a region.
          */
         get: operations["frame_figures_api_frames__frame_id__figures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/{frame_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Frame Preview
+         * @description What can be shown of a frame at once, while its capture is developed.
+         */
+        get: operations["frame_preview_api_frames__frame_id__preview_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -171,6 +313,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/{frame_id}/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Frame Tags
+         * @description All that the file of a frame says of itself.
+         */
+        get: operations["frame_tags_api_frames__frame_id__tags_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/thumbnail": {
         parameters: {
             query?: never;
@@ -185,6 +347,105 @@ export interface paths {
         get: operations["frame_thumbnail_api_frames__frame_id__thumbnail_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Imports
+         * @description Those that run or stopped, and the last that ended.
+         */
+        get: operations["list_imports_api_imports_get"];
+        put?: never;
+        /**
+         * Order Import
+         * @description Take a folder in, in the background; it goes on when the server is started again.
+         */
+        post: operations["order_import_api_imports_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{import_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Import */
+        get: operations["get_import_api_imports__import_id__get"];
+        put?: never;
+        post?: never;
+        /** Cancel Import */
+        delete: operations["cancel_import_api_imports__import_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{import_id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Import Files
+         * @description The report: every file and what became of it.
+         */
+        get: operations["import_files_api_imports__import_id__files_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{import_id}/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Resume Import */
+        post: operations["resume_import_api_imports__import_id__resume_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lost/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Lost
+         * @description Look through a folder for originals that are not where they were, by their content.
+         */
+        post: operations["find_lost_api_lost_find_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -350,6 +611,27 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/rolls/{roll_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Bin Roll
+         * @description Put a roll with its frames in the bin.
+         */
+        delete: operations["bin_roll_api_rolls__roll_id__delete"];
+        options?: never;
+        head?: never;
+        /** Rename Roll */
+        patch: operations["rename_roll_api_rolls__roll_id__patch"];
         trace?: never;
     };
     "/api/rolls/{roll_id}/brackets": {
@@ -1124,10 +1406,90 @@ export interface components {
             zone_v: number | null;
         };
         /**
+         * FolderImport
+         * @description A folder being taken in, as it stands.
+         */
+        FolderImport: {
+            /** Again */
+            again: boolean;
+            /** Error */
+            error: string | null;
+            /** Folder */
+            folder: string;
+            /** Id */
+            id: number;
+            /**
+             * Keep
+             * @enum {string}
+             */
+            keep: "copy" | "refer";
+            /** Known */
+            known: number;
+            /** Left */
+            left: number;
+            /** Now */
+            now?: string | null;
+            /** Refused */
+            refused: number;
+            /** Roll Id */
+            roll_id: number;
+            /** Seconds Left */
+            seconds_left?: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "running" | "done" | "cancelled" | "stopped";
+            /** Taken */
+            taken: number;
+            /** Total */
+            total: number;
+            /** Waiting */
+            waiting: number;
+        };
+        /**
+         * FolderPlace
+         * @description A folder of this computer.
+         */
+        FolderPlace: {
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+        };
+        /**
+         * FolderView
+         * @description What is in a folder.
+         */
+        FolderView: {
+            /** Files */
+            files: number;
+            /** Folders */
+            folders: components["schemas"]["FolderPlace"][];
+            /** Parent */
+            parent: string | null;
+            /** Path */
+            path: string;
+        };
+        /**
+         * Found
+         * @description What came of looking for lost originals.
+         */
+        Found: {
+            /** Found */
+            found: number;
+            /** Lost */
+            lost: number;
+        };
+        /**
          * Frame
          * @description A capture on a roll.
          */
         Frame: {
+            /** Binned */
+            binned: boolean;
+            /** Bytes */
+            bytes: number;
             /** File Name */
             file_name: string;
             /** Height */
@@ -1136,6 +1498,8 @@ export interface components {
             id: number;
             /** Kind */
             kind: string;
+            /** Lost */
+            lost: boolean;
             /**
              * Mark
              * @enum {string}
@@ -1144,6 +1508,8 @@ export interface components {
             metadata: components["schemas"]["Metadata"];
             /** Number */
             number: number;
+            /** Place */
+            place: string | null;
             /** Prints */
             prints: components["schemas"]["PrintSummary"][];
             /** Roll Id */
@@ -1187,6 +1553,14 @@ export interface components {
              * @enum {string}
              */
             mark: "none" | "ring" | "dot" | "cross";
+        };
+        /**
+         * Frames
+         * @description Frames that are chosen.
+         */
+        Frames: {
+            /** Frames */
+            frames: number[];
         };
         /** HTTPValidationError */
         HTTPValidationError: {
@@ -1238,6 +1612,56 @@ export interface components {
              * @default 45
              */
             width: number;
+        };
+        /**
+         * ImportFile
+         * @description A file of an import and what became of it.
+         */
+        ImportFile: {
+            /** Frame Id */
+            frame_id: number | null;
+            /** Number */
+            number: number;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "waiting" | "taken" | "known" | "refused" | "left";
+            /** Path */
+            path: string;
+            /** Reason */
+            reason: string | null;
+        };
+        /**
+         * ImportOrder
+         * @description A folder of this computer to be taken in.
+         */
+        ImportOrder: {
+            /**
+             * Again
+             * @description Also what other rolls have already.
+             * @default false
+             */
+            again: boolean;
+            /** Folder */
+            folder: string;
+            /**
+             * Keep
+             * @description Copy into the library, or refer to the files where they lie.
+             * @default copy
+             * @enum {string}
+             */
+            keep: "copy" | "refer";
+            /**
+             * Roll Id
+             * @description Empty makes a roll named after the folder.
+             */
+            roll_id?: number | null;
+            /**
+             * Subfolders
+             * @default true
+             */
+            subfolders: boolean;
         };
         /**
          * ItemFile
@@ -1584,6 +2008,19 @@ export interface components {
             strength: number;
         };
         /**
+         * MarkedFrames
+         * @description Frames that get a mark.
+         */
+        MarkedFrames: {
+            /** Frames */
+            frames: number[];
+            /**
+             * Mark
+             * @enum {string}
+             */
+            mark: "none" | "ring" | "dot" | "cross";
+        };
+        /**
          * Measured
          * @description What was read from a measurement.
          */
@@ -1762,6 +2199,16 @@ export interface components {
              * @description Pixels of the capture from the top.
              */
             y: number;
+        };
+        /**
+         * MovedFrames
+         * @description Frames that go to another roll.
+         */
+        MovedFrames: {
+            /** Frames */
+            frames: number[];
+            /** Roll Id */
+            roll_id: number;
         };
         /**
          * NewChange
@@ -1980,14 +2427,6 @@ export interface components {
              *     }
              */
             recipe: components["schemas"]["Recipe"];
-        };
-        /**
-         * NewRoll
-         * @description A roll to be made.
-         */
-        NewRoll: {
-            /** Name */
-            name: string;
         };
         /**
          * PaperSettings
@@ -2390,6 +2829,22 @@ export interface components {
             ringed: number;
         };
         /**
+         * RollName
+         * @description What a roll is called.
+         */
+        RollName: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * Search
+         * @description Where lost originals may be.
+         */
+        Search: {
+            /** Folder */
+            folder: string;
+        };
+        /**
          * Shelf
          * @description What there is to choose from.
          */
@@ -2641,6 +3096,16 @@ export interface components {
             values: number[];
         };
         /**
+         * Tag
+         * @description What a file says of itself.
+         */
+        Tag: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+        };
+        /**
          * TestStrip
          * @description How a test strip is laid.
          */
@@ -2723,6 +3188,55 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    list_binned_api_bin_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Frame"][];
+                };
+            };
+        };
+    };
+    empty_bin_api_bin_delete: {
+        parameters: {
+            query?: {
+                originals?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     get_delivery_api_deliveries__delivery_id__get: {
         parameters: {
             query?: never;
@@ -2798,6 +3312,161 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_into_api_folders_get: {
+        parameters: {
+            query?: {
+                path?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    bin_frames_api_frames_bin_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Frames"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    mark_frames_api_frames_mark_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkedFrames"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    move_frames_api_frames_move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MovedFrames"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    restore_frames_api_frames_restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Frames"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2904,6 +3573,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["FrameFigures"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    frame_preview_api_frames__frame_id__preview_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {
@@ -3089,6 +3787,37 @@ export interface operations {
             };
         };
     };
+    frame_tags_api_frames__frame_id__tags_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tag"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     frame_thumbnail_api_frames__frame_id__thumbnail_get: {
         parameters: {
             query?: {
@@ -3108,6 +3837,216 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_imports_api_imports_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderImport"][];
+                };
+            };
+        };
+    };
+    order_import_api_imports_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportOrder"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderImport"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_import_api_imports__import_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderImport"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    cancel_import_api_imports__import_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderImport"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    import_files_api_imports__import_id__files_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportFile"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    resume_import_api_imports__import_id__resume_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderImport"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    find_lost_api_lost_find_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Search"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
             };
             /** @description Validation Error */
             422: {
@@ -3437,12 +4376,76 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewRoll"];
+                "application/json": components["schemas"]["RollName"];
             };
         };
         responses: {
             /** @description Successful Response */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Roll"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    bin_roll_api_rolls__roll_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                roll_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    rename_roll_api_rolls__roll_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                roll_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RollName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3540,6 +4543,15 @@ export interface operations {
             };
         };
         responses: {
+            /** @description The roll had it already. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Frame"];
+                };
+            };
             /** @description Successful Response */
             201: {
                 headers: {

@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...errors import BadCapture, Dropped
+from ..picture import CLIPPED
 
 F32 = NDArray[np.float32]
 U16 = NDArray[np.uint16]
@@ -37,6 +38,7 @@ class BracketFrame:
     light: U16
     scale: float
     exposure: float
+    limits: tuple[float, float, float] = (CLIPPED, CLIPPED, CLIPPED)
 
 
 @dataclass(frozen=True)
@@ -47,6 +49,7 @@ class Merged:
     light: U16
     scale: float
     maps: list[Floats]
+    limits: tuple[float, float, float]  # codes from which the light is clipped
     moved: float  # share of the picture where something moved
 
 
@@ -71,7 +74,8 @@ def _log_light(frame: BracketFrame, side: float) -> tuple[F32, NDArray[np.uint8]
     height, width = frame.light.shape[:2]
     size = (max(16, round(width * side)), max(16, round(height * side)))
     small = cv2.resize(frame.light, size, interpolation=cv2.INTER_AREA).astype(np.float32) / FULL
-    usable = (small.max(axis=2) < CLIP_FROM) & (small[..., 1] > DARK)
+    bright = (small / (np.array(frame.limits, np.float32) / FULL)).max(axis=2)
+    usable = (bright < CLIP_FROM) & (small[..., 1] > DARK)
     log = np.log2(np.maximum(small[..., 1], 1e-5))
     return np.asarray(log, np.float32), usable.astype(np.uint8) * 255
 
@@ -133,7 +137,8 @@ def merge(
     height, width = first.light.shape[:2]
     # a value of the reference that every frame's own value is brought to
     gains = [first.exposure / f.exposure * f.scale / first.scale for f in frames]
-    most = max(gains)  # the shortest exposure sees brightest
+    shortest = int(np.argmax(gains))
+    most = gains[shortest]
     out = np.empty((height, width, 3), np.uint16)
     moved = 0
     for top in range(0, height, ROWS):
@@ -146,10 +151,10 @@ def merge(
             _rows(frame, found, rows, width) for frame, found in zip(frames, maps, strict=True)
         ]
         own = taken[reference] * np.float32(gains[reference])
-        own_clear = _clear(taken[reference])
+        own_clear = _clear(taken[reference], first)
         for index, part in enumerate(taken):
             value = part * np.float32(gains[index])
-            clear = _clear(part)
+            clear = _clear(part, frames[index])
             weight = clear * np.float32(frames[index].exposure)
             if index != reference and ghosts > 0.0:
                 agrees = _agreement(own, value, own_clear, clear, ghosts)
@@ -157,14 +162,15 @@ def merge(
                 weight = weight * agrees
             total += weight * value
             weights += weight
-        # where every frame is clipped, the shortest exposure's limit stands
-        shortest = int(np.argmax(gains))
+        # where every frame is clipped, what the shortest exposure says stands
         fallback = taken[shortest] * np.float32(gains[shortest])
         merged = np.where(weights > 1e-4, total / np.maximum(weights, 1e-4), fallback)
         out[rows] = np.clip(merged / np.float32(most) + 0.5, 0, FULL).astype(np.uint16)
         progress(0.6 + 0.4 * rows.stop / height)
     others = max(len(frames) - 1, 1)
-    return Merged(out, first.scale * most, maps, moved / (height * width * others))
+    return Merged(
+        out, first.scale * most, maps, frames[shortest].limits, moved / (height * width * others)
+    )
 
 
 def _rows(frame: BracketFrame, found: Floats, rows: slice, width: int) -> F32:
@@ -179,9 +185,9 @@ def _rows(frame: BracketFrame, found: Floats, rows: slice, width: int) -> F32:
     return np.asarray(taken, np.float32)
 
 
-def _clear(codes: F32) -> F32:
+def _clear(codes: F32, frame: BracketFrame) -> F32:
     """(H, W, 1) 1 where no channel is near clipping, falling to 0 where one is clipped."""
-    most = codes.max(axis=2, keepdims=True) / np.float32(FULL)
+    most = (codes / np.array(frame.limits, np.float32)).max(axis=2, keepdims=True)
     return np.asarray(np.clip((CLIP_AT - most) / (CLIP_AT - CLIP_FROM), 0.0, 1.0), np.float32)
 
 

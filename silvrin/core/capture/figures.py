@@ -7,8 +7,6 @@ import numpy as np
 
 from ..picture import U16
 
-FULL = 65535.0
-CLIPPED = 65500
 MOST = 2000  # pixels a side of a region that sharpness is read from
 
 
@@ -21,8 +19,8 @@ class Figures:
     headroom: tuple[float, float, float]  # stops from its brightest thousandth to the limit
 
 
-def figures(light: U16) -> Figures:
-    """Figures of linear light (H, W, 3).
+def figures(light: U16, limits: tuple[float, float, float]) -> Figures:
+    """Figures of linear light (H, W, 3), of which channels are clipped from `limits` on.
 
     Sharpness is the deviation of the Laplacian (Pech-Pacheco 2000) of log2 of green, so that
     neither exposure nor contrast of the light counts for it; compare it between frames of one
@@ -36,8 +34,8 @@ def figures(light: U16) -> Figures:
     step = max(1, int(np.sqrt(height * width / 1e6)))
     sample = light[::step, ::step].reshape(-1, 3)
     bright = np.maximum(np.percentile(sample, 99.9, axis=0), 1.0)
-    clipped = (sample >= CLIPPED).mean(axis=0)
-    headroom = np.log2(FULL / bright)
+    clipped = (sample >= np.array(limits)).mean(axis=0)
+    headroom = np.maximum(np.log2(np.array(limits) / bright), 0.0)
     return Figures(
         float(100.0 * edges.std()),
         (float(clipped[0]), float(clipped[1]), float(clipped[2])),

@@ -1,5 +1,7 @@
 """The picture as the stations after Capture see it: through its geometry."""
 
+from copy import copy
+
 import cv2
 import numpy as np
 
@@ -17,7 +19,8 @@ class SeenPicture(LinearPicture):
 
     def __init__(self, capture: LinearPicture, geometry: Geometry) -> None:
         super().__init__(capture.levels, capture.scale)
-        self.geometry = geometry
+        self.capture, self.geometry = capture, geometry
+        self.limits = capture.limits
 
     @property
     def width(self) -> int:
@@ -47,8 +50,7 @@ class SeenPicture(LinearPicture):
         out_width = min(max(view.out_width, 1), width)
         out_height = min(max(view.out_height, 1), height)
         reduction = min(width / out_width, height / out_height)
-        index = min(max(int(np.log2(reduction) + 1e-6) - 1, 0), len(self.levels) - 1)
-        level = self.levels[index]
+        level = self.capture.level_for(reduction)
         pitch = self.geometry.width / level.shape[1]
         size = (max(out_width, round(width / pitch)), max(out_height, round(height / pitch)))
         light = np.empty((size[1], size[0], 3), np.uint16)
@@ -98,7 +100,7 @@ def seen(capture: LinearPicture, settings: CaptureSettings) -> LinearPicture:
     if balance == (1.0, 1.0, 1.0):
         return found
     if found is capture:
-        found = LinearPicture(capture.levels, capture.scale)
+        found = copy(capture)
     found.gains = balance
     return found
 

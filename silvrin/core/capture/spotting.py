@@ -8,6 +8,7 @@ later, with the film, and lies over mends as over all else.
 
 import threading
 from collections import OrderedDict
+from copy import copy
 from itertools import pairwise
 
 import cv2
@@ -117,6 +118,8 @@ def mended(capture: LinearPicture, mends: tuple[Mend, ...]) -> LinearPicture:
         if key in _kept:
             _kept.move_to_end(key)
             return _kept[key][1]
+    if not capture.levels[0].size:  # only a rough one is there yet
+        return capture
     levels = [np.array(level) for level in capture.levels]
     for mend in mends:
         found = patch(levels[0], mend)
@@ -131,7 +134,8 @@ def mended(capture: LinearPicture, mends: tuple[Mend, ...]) -> LinearPicture:
             right = min(level.shape[1], -(-right // 2))
             part = finer[2 * top : 2 * bottom, 2 * left : 2 * right]
             level[top:bottom, left:right] = reduced(part, right - left, bottom - top)
-    made = LinearPicture(levels, capture.scale)
+    made = copy(capture)
+    made.levels = levels
     with _lock:
         _kept[key] = (capture, made)  # the capture is held, so that its id stays its own
         while len(_kept) > KEPT:

@@ -1,6 +1,6 @@
 """Pixels through the light path: live views, cached between stations; full size in strips."""
 
-from .darkroom import Darkroom, StationCache
+from .darkroom import Darkroom, StationCache, in_colour
 from .readings import (
     METER_RADIUS,
     Readings,
@@ -28,6 +28,7 @@ __all__ = [
     "expose",
     "film_exposure",
     "held_zones",
+    "in_colour",
     "lightness",
     "print_out",
     "print_strip",

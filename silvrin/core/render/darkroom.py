@@ -16,10 +16,10 @@ from ..capture.flatten import is_plain, smooth_maps
 from ..light.haze import Veil, find_veil
 from ..light_path import F32, LightPath, encode_srgb
 from ..paper.finish import points_for
-from ..picture import LinearPicture, View
+from ..picture import U16, LinearPicture, View
 from ..underlay import Grid, Scatter
 from .breaking import ChromaNoise, chroma_noise, noise_of, palette_of, share_breaking
-from .readings import CLIPPED, READING_SIZE, Readings, Spot, read_spot, readings_of
+from .readings import READING_SIZE, Readings, Spot, read_spot, readings_of
 from .stations import (
     LEAST_BLUR,
     Under,
@@ -221,11 +221,7 @@ class Darkroom:
     ) -> NDArray[np.uint8]:
         """The capture in colour as 8-bit sRGB, (out_height, out_width, 3)."""
         light = self.cache.get((name, view, "light"), lambda: picture.cut(view))
-        out = np.empty(light.shape, np.uint8)
-        matrix = (TO_SRGB * np.array(picture.gains) * picture.scale * 2.0**trim).astype(np.float32)
-        curve = (encode_srgb(np.linspace(0.0, 1.0, 4096)) * 255 + 0.5).astype(np.float32)
-        kernels.by_rows(kernels.show_colour, len(light), light, matrix, curve, out)
-        return out
+        return in_colour(light, picture.scale * 2.0**trim, picture.gains)
 
     def coded(self, name: Hashable, picture: LinearPicture, view: View) -> F32:
         """The light of a view as `expose` wants it."""
@@ -268,7 +264,8 @@ class Darkroom:
             density,
             print_out(density, path),
             self.cache.get(
-                (name, "clipped"), lambda: np.array((light >= CLIPPED).any(axis=2).mean())
+                (name, "clipped"),
+                lambda: np.array((light >= np.array(picture.limits)).any(axis=2).mean()),
             ),
             palette,
             share_breaking(palette, path, self._noise(name, picture)),
@@ -306,6 +303,17 @@ class Darkroom:
         if not (0 <= x < picture.width and 0 <= y < picture.height):
             raise ValueError(f"{place} is outside the picture of {picture.width}×{picture.height}")
         return read_spot(picture, path, self.under(name, picture, path), place, radius)
+
+
+def in_colour(
+    light: U16, scale: float, gains: tuple[float, float, float] = (1.0, 1.0, 1.0)
+) -> NDArray[np.uint8]:
+    """Linear BT.2020 light (H, W, 3) as 8-bit sRGB."""
+    out = np.empty(light.shape, np.uint8)
+    matrix = (TO_SRGB * np.array(gains) * scale).astype(np.float32)
+    curve = (encode_srgb(np.linspace(0.0, 1.0, 4096)) * 255 + 0.5).astype(np.float32)
+    kernels.by_rows(kernels.show_colour, len(light), light, matrix, curve, out)
+    return out
 
 
 def _widened(view: View, picture: LinearPicture, blur: float) -> tuple[View, slice, slice]:

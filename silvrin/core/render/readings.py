@@ -20,7 +20,6 @@ from .stations import Under, code, developed, film_exposure, print_out
 READING_SIZE = 768  # long side of the whole picture that readings are taken from
 HUES = np.arange(2.5, 360.0, 5.0)
 METER_RADIUS = 4  # pixels about a spot that the meter takes in
-CLIPPED = 65500  # code from which a channel counts as at its limit
 
 
 @dataclass(frozen=True)
@@ -171,7 +170,7 @@ def read_spot(
         density=float(path.print_density(negative)[0, 0]),
         value=float(lightness(np.array(number))) / 10.0,
         number=number,
-        clipped=bool(light.max() >= CLIPPED),
+        clipped=bool((light >= np.array(picture.limits)).any()),
         bands=[float(v) for v in moved],
         colour=_shares(mean[0, 0]),
     )

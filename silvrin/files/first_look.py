@@ -1,0 +1,141 @@
+"""A capture looked over before it is developed: whether it can be read, what it is, and a small
+picture of it. Everything of the file is decoded once, so that a damaged one is found now."""
+
+from dataclasses import dataclass
+from pathlib import Path
+
+import cv2
+import exiv2
+import numpy as np
+import rawpy
+import simplejpeg
+from numpy.typing import NDArray
+
+from ..core.picture import LinearPicture
+from ..core.render import in_colour
+from ..errors import BadCapture
+from .capture import (
+    as_sixteen_bit,
+    decode_raw,
+    header_of,
+    raw_scale,
+    read_capture,
+    reading,
+    sniff,
+    upright,
+)
+from .deliver import thumbnail
+from .metadata import Metadata, read_metadata
+from .profiles import to_linear
+
+SMALL = 520  # long side of the small picture, pixels
+
+
+@dataclass(frozen=True)
+class FirstLook:
+    """What is known of a capture before it is developed."""
+
+    kind: str
+    width: int  # upright, pixels
+    height: int
+    scale: float
+    metadata: Metadata
+    small: bytes  # JPEG in sRGB, upright
+
+
+def first_look(path: Path, name: str | None = None) -> FirstLook:
+    """Look a file over. Raises BadCapture naming the file and the reason."""
+    with reading(path, name or path.name):
+        kind = sniff(path)
+        if kind == "jpeg":
+            return _look_at_jpeg(path)
+        if kind == "raw":
+            return _look_at_raw(path)
+    developed = read_capture(path, name)
+    height, width = developed.light.shape[:2]
+    small = _small(developed.light, developed.scale)
+    return FirstLook(kind, width, height, developed.scale, developed.metadata, small)
+
+
+def _look_at_jpeg(path: Path) -> FirstLook:
+    profile, mode = header_of(path)
+    if mode not in ("RGB", "L"):
+        read_capture(path)  # says what is wrong with it
+    colours = "RGB" if mode == "RGB" else "GRAY"
+    try:
+        numbers = simplejpeg.decode_jpeg(path.read_bytes(), colours)
+    except ValueError:  # stricter than most; the careful reader has the last word
+        developed = read_capture(path)
+        height, width = developed.light.shape[:2]
+        small = _small(developed.light, developed.scale)
+        return FirstLook("jpeg", width, height, developed.scale, developed.metadata, small)
+    metadata = read_metadata(path)
+    height, width = numbers.shape[:2]
+    reduced = _reduced(numbers[..., 0] if colours == "GRAY" else numbers)
+    light = upright(to_linear(as_sixteen_bit(reduced), profile), metadata.orientation)
+    if metadata.orientation >= 5:
+        width, height = height, width
+    return FirstLook("jpeg", width, height, 1 / 65535, metadata, _small(light, 1 / 65535))
+
+
+def _look_at_raw(path: Path) -> FirstLook:
+    metadata = read_metadata(path)
+    raw = decode_raw(path, half=True)
+    scale = raw_scale(metadata) * raw.scale
+    small = _small(raw.light, scale)
+    return FirstLook("raw", raw.width, raw.height, scale, metadata, small)
+
+
+def _reduced(numbers: NDArray[np.uint8]) -> NDArray[np.uint8]:
+    ratio = SMALL / max(numbers.shape[:2])
+    if ratio >= 1.0:
+        return numbers
+    size = (max(1, round(numbers.shape[1] * ratio)), max(1, round(numbers.shape[0] * ratio)))
+    return np.asarray(cv2.resize(numbers, size, interpolation=cv2.INTER_AREA), np.uint8)
+
+
+def _small(light: NDArray[np.uint16], scale: float) -> bytes:
+    picture = LinearPicture([np.ascontiguousarray(light)], scale)
+    return thumbnail(in_colour(picture.cut(picture.whole(SMALL)), scale))
+
+
+def embedded_preview(path: Path, orientation: int, long_side: int) -> bytes | None:
+    """The picture that a camera put into its raw file, or a JPEG itself read at a part of its size,
+    as a JPEG of about that long side; None where there is none."""
+    try:
+        if sniff(path) == "jpeg":
+            data = path.read_bytes()
+        else:
+            with rawpy.imread(str(path)) as raw:
+                found = raw.extract_thumb()
+            if found.format == rawpy.ThumbFormat.BITMAP:
+                return thumbnail(upright(_reduced(np.asarray(found.data)), orientation))
+            data = bytes(found.data)
+        height, width, _, _ = simplejpeg.decode_jpeg_header(data)
+        least = min(long_side / max(height, width), 1.0)
+        numbers = simplejpeg.decode_jpeg(
+            data, "RGB", min_height=int(height * least), min_width=int(width * least), min_factor=1
+        )
+        return thumbnail(upright(np.asarray(numbers), orientation))
+    except (BadCapture, OSError, ValueError, rawpy.LibRawError):
+        return None
+
+
+def every_tag(path: Path) -> list[tuple[str, str]]:
+    """All that a file says of itself: name and value of its Exif, IPTC and XMP entries; empty where
+    it says nothing. Values are shortened to 200 characters."""
+    try:
+        image = exiv2.ImageFactory.open(str(path))
+        image.readMetadata()
+    except exiv2.Exiv2Error:
+        return []
+    found: list[tuple[str, str]] = []
+    for data in (image.exifData(), image.iptcData(), image.xmpData()):
+        for entry in data:
+            if entry.size() > 4000:
+                found.append((str(entry.key()), f"{entry.size()} bytes"))
+                continue
+            value = str(entry.print() or entry.toString()).replace("\0", " ").strip()
+            if value:
+                found.append((str(entry.key()), value[:200]))
+    return found

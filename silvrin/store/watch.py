@@ -1,0 +1,85 @@
+"""Watches over captures that are referred to in place: says when they are lost, and finds them."""
+
+import os
+import threading
+from pathlib import Path
+
+from . import captures
+from .database import Database, now
+from .reception import hash_of
+
+EVERY = 15.0  # s
+
+
+def look_after(database: Database) -> int:
+    """See whether every capture that lies outside the library is where it was, unchanged; gives how
+    many are lost."""
+    lost = 0
+    for sha256, place, size, time, lost_at in captures.referred(database.read):
+        there = _is(Path(place), sha256, size, time)
+        lost += not there
+        if there and lost_at is not None:
+            with database.write() as connection:
+                captures.set_lost(connection, sha256, None)
+        elif not there and lost_at is None:
+            with database.write() as connection:
+                captures.set_lost(connection, sha256, now())
+    return lost
+
+
+def _is(place: Path, sha256: str, size: int, time: int | None) -> bool:
+    try:
+        found = place.stat()
+    except OSError:
+        return False
+    if found.st_size != size:
+        return False
+    return found.st_mtime_ns == time or hash_of(place) == sha256
+
+
+def find_again(database: Database, folder: Path) -> int:
+    """Look through a folder and those below it for lost captures, by size and content; gives how
+    many were found."""
+    lost = [row for row in captures.referred(database.read) if row[4] is not None]
+    by_size: dict[int, set[str]] = {}
+    for sha256, _, size, _, _ in lost:
+        by_size.setdefault(size, set()).add(sha256)
+    found = 0
+    for top, _, names in os.walk(folder):
+        for name in names:
+            path = Path(top) / name
+            try:
+                facts = path.stat()
+            except OSError:
+                continue
+            wanted = by_size.get(facts.st_size)
+            if not wanted:
+                continue
+            sha256 = hash_of(path)
+            if sha256 in wanted:
+                with database.write() as connection:
+                    captures.set_place(connection, sha256, str(path.absolute()), facts.st_mtime_ns)
+                wanted.discard(sha256)
+                found += 1
+    return found
+
+
+class Watch:
+    """Looks after them now and then, until it is stopped."""
+
+    def __init__(self, database: Database, every: float = EVERY) -> None:
+        self._database, self._every = database, every
+        self._stop = threading.Event()
+        self._thread = threading.Thread(target=self._run, name="watch", daemon=True)
+
+    def start(self) -> None:
+        self._thread.start()
+
+    def stop(self) -> None:
+        self._stop.set()
+
+    def _run(self) -> None:
+        while True:
+            look_after(self._database)
+            if self._stop.wait(self._every):
+                return

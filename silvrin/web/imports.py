@@ -1,0 +1,154 @@
+"""Taking captures in: files that a window sends, and folders of this computer."""
+
+import asyncio
+import os
+from pathlib import Path
+from typing import Literal
+
+from fastapi import APIRouter, Request, Response
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..errors import BadCapture
+from ..store import imports, rolls
+from ..store.imports import FolderImport, ImportFile
+from ..store.library import Library
+from ..store.reception import Reception
+from ..store.rolls import Frame
+from ..store.taking_in import TakingIn
+from ..store.watch import find_again, look_after
+from .guard import UPLOAD_TYPE
+
+Input = ConfigDict(extra="forbid")
+
+
+class ImportOrder(BaseModel):
+    """A folder of this computer to be taken in."""
+
+    model_config = Input
+    folder: str = Field(min_length=1, max_length=4096)
+    roll_id: int | None = Field(None, description="Empty makes a roll named after the folder.")
+    keep: Literal["copy", "refer"] = Field(
+        "copy", description="Copy into the library, or refer to the files where they lie."
+    )
+    subfolders: bool = True
+    again: bool = Field(False, description="Also what other rolls have already.")
+
+
+class FolderPlace(BaseModel):
+    """A folder of this computer."""
+
+    name: str
+    path: str
+
+
+class FolderView(BaseModel):
+    """What is in a folder."""
+
+    path: str
+    parent: str | None
+    folders: list[FolderPlace]
+    files: int  # not in its subfolders
+
+
+class Search(BaseModel):
+    """Where lost originals may be."""
+
+    model_config = Input
+    folder: str = Field(min_length=1, max_length=4096)
+
+
+class Found(BaseModel):
+    """What came of looking for lost originals."""
+
+    found: int
+    lost: int
+
+
+def imports_router(library: Library, taking_in: TakingIn) -> APIRouter:
+    """Files and folders on their way to the sheet."""
+    router = APIRouter(prefix="/api")
+
+    @router.post(
+        "/rolls/{roll_id}/frames",
+        status_code=201,
+        responses={200: {"model": Frame, "description": "The roll had it already."}},
+        openapi_extra={
+            "requestBody": {
+                "required": True,
+                "content": {UPLOAD_TYPE: {"schema": {"type": "string", "format": "binary"}}},
+            }
+        },
+    )
+    async def take_in(roll_id: int, name: str, request: Request, response: Response) -> Frame:
+        """Take in a capture: the body is the file. It appears when it is complete and readable."""
+        reception = Reception(library.incoming)
+        try:
+            async for chunk in request.stream():
+                reception.write(chunk)
+            incoming = reception.done()
+        except BaseException:
+            reception.discard()
+            raise
+        taken = await asyncio.to_thread(library.take_in, incoming, name, roll_id)
+        if taken.known:
+            response.status_code = 200
+        return rolls.frame(library.database.read, taken.frame)
+
+    @router.post("/imports", status_code=202)
+    def order_import(order: ImportOrder) -> FolderImport:
+        """Take a folder in, in the background; it goes on when the server is started again."""
+        return taking_in.order(
+            Path(order.folder), order.roll_id, order.keep, order.subfolders, order.again
+        )
+
+    @router.get("/imports")
+    def list_imports() -> list[FolderImport]:
+        """Those that run or stopped, and the last that ended."""
+        return taking_in.recent()
+
+    @router.get("/imports/{import_id}")
+    def get_import(import_id: int) -> FolderImport:
+        return taking_in.get(import_id)
+
+    @router.get("/imports/{import_id}/files")
+    def import_files(import_id: int) -> list[ImportFile]:
+        """The report: every file and what became of it."""
+        taking_in.get(import_id)
+        return imports.files_of(library.database.read, import_id)
+
+    @router.delete("/imports/{import_id}")
+    def cancel_import(import_id: int) -> FolderImport:
+        return taking_in.cancel(import_id)
+
+    @router.post("/imports/{import_id}/resume")
+    def resume_import(import_id: int) -> FolderImport:
+        return taking_in.resume(import_id)
+
+    @router.get("/folders")
+    def look_into(path: str | None = None) -> FolderView:
+        """The folders in a folder of this computer; the user's own without a path."""
+        folder = Path(path).expanduser() if path else Path.home()
+        if not folder.is_absolute():
+            raise BadCapture(f"{folder}: give the whole path, from the root of the disk.")
+        try:
+            entries = sorted(os.scandir(folder), key=lambda entry: entry.name.lower())
+        except OSError as error:
+            raise BadCapture(f"{folder} cannot be looked into ({error.strerror}).") from error
+        seen = [entry for entry in entries if not entry.name.startswith(".")]
+        return FolderView(
+            path=str(folder),
+            parent=str(folder.parent) if folder.parent != folder else None,
+            folders=[FolderPlace(name=e.name, path=e.path) for e in seen if e.is_dir()],
+            files=sum(not entry.is_dir() for entry in seen),
+        )
+
+    @router.post("/lost/find")
+    def find_lost(search: Search) -> Found:
+        """Look through a folder for originals that are not where they were, by their content."""
+        folder = Path(search.folder).expanduser()
+        if not folder.is_absolute() or not folder.is_dir():
+            raise BadCapture(f"{folder} is no folder of this computer; give its whole path.")
+        found = find_again(library.database, folder)
+        return Found(found=found, lost=look_after(library.database))
+
+    return router
