@@ -4,6 +4,7 @@ import { createRoot } from "react-dom/client";
 import { Route, Switch } from "wouter";
 import { BenchPage } from "./bench/BenchPage";
 import { Notices } from "./parts/Notice";
+import { BinPage } from "./sheet/BinPage";
 import { ComparePage } from "./sheet/ComparePage";
 import { SheetPage } from "./sheet/SheetPage";
 import { ShelfPage } from "./shelf/ShelfPage";
@@ -28,6 +29,9 @@ if (root) {
             </Route>
             <Route path="/shelf">
               <ShelfPage />
+            </Route>
+            <Route path="/bin">
+              <BinPage />
             </Route>
             <Route path="/roll/:id">{({ id }) => <SheetPage rollId={Number(id)} />}</Route>
             <Route>

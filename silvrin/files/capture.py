@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from PIL import Image, UnidentifiedImageError
 
 from ..core.capture.highlights import working_light
+from ..core.capture.white_balance import temperature_of
 from ..core.picture import CLIPPED, LinearPicture
 from ..errors import BadCapture, NotAnImage
 from .metadata import Metadata, read_metadata
@@ -148,6 +149,7 @@ class Raw:
     limits: Limits
     width: int
     height: int
+    temperature: float | None  # K, of the light by the camera's white balance
 
 
 def decode_raw(path: Path, half: bool = False) -> Raw:
@@ -165,6 +167,7 @@ def decode_raw(path: Path, half: bool = False) -> Raw:
                 size = size[1], size[0]
             balance = _as_shot(raw)
             matrix = _to_working(raw)
+            temperature = _temperature(raw, balance, matrix)
             light = demosaic(raw, half, balance)
     except rawpy.LibRawError as error:
         reason = error.args[0] if error.args else error
@@ -176,7 +179,7 @@ def decode_raw(path: Path, half: bool = False) -> Raw:
     limits = [FULL_SCALE * of / most for of in balance]
     light = working_light(light, matrix, tuple(limits))
     red, green, blue = (min(CLIPPED, 0.985 * limit) for limit in limits)
-    return Raw(light, most / least / FULL_SCALE, (red, green, blue), *size)
+    return Raw(light, most / least / FULL_SCALE, (red, green, blue), *size, temperature)
 
 
 def demosaic(raw: Any, half: bool, balance: tuple[float, float, float]) -> NDArray[np.uint16]:
@@ -204,6 +207,16 @@ def _as_shot(raw: Any) -> tuple[float, float, float]:
         found = [1.0, 1.0, 1.0]
     red, green, blue = (float(v) for v in found)
     return red, green, blue
+
+
+def _temperature(
+    raw: Any, balance: tuple[float, float, float], matrix: NDArray[np.float64]
+) -> float | None:
+    """Of the light that the camera set neutral, by how it sees daylight of 6500 K."""
+    daylight = np.array(list(raw.daylight_whitebalance)[:3], np.float64)
+    if daylight.min() <= 0.0:
+        return None
+    return temperature_of(matrix @ (daylight / np.array(balance)))
 
 
 def _to_working(raw: Any) -> NDArray[np.float64]:

@@ -83,6 +83,8 @@ def _look_at_raw(path: Path) -> FirstLook:
     raw = decode_raw(path, half=True)
     scale = raw_scale(metadata) * raw.scale
     small = _small(raw.light, scale)
+    if raw.temperature is not None:
+        metadata = metadata.model_copy(update={"temperature": round(raw.temperature)})
     return FirstLook("raw", raw.width, raw.height, scale, metadata, small)
 
 

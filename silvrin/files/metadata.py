@@ -21,6 +21,7 @@ class Metadata(BaseModel):
     focal_length: float | None = None  # mm
     orientation: int = 1  # Exif code
     baseline_exposure: float = 0.0  # stops the maker asks to add (DNG)
+    temperature: float | None = None  # K, of the light by the camera's white balance
 
     @property
     def exposure_value(self) -> float | None:

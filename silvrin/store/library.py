@@ -280,13 +280,17 @@ class Library:
         ghosts: float,
         progress: Callable[[float], None] = lambda share: None,
         wanted: Callable[[], bool] = lambda: True,
+        into: int | None = None,
     ) -> int:
-        """Merge frames of a roll into a new frame; gives its id.
+        """Merge frames of a roll into a new frame, or anew into a merged one, which keeps its
+        prints; gives its id.
 
         Nothing is kept until it is whole. Raises BadCapture for no bracket, Dropped when no longer
         wanted, NotFound and DiskFull.
         """
         file = self.merge_file(frame_ids, reference, ghosts)
+        if into is not None:
+            self.made_from(rolls.frame(self.database.read, into).sha256)
         first = rolls.frame(self.database.read, reference)
         text = file.model_dump_json(indent=1).encode()
         sha256 = hashlib.sha256(text).hexdigest()
@@ -312,6 +316,9 @@ class Library:
             with self.database.write() as connection:
                 captures.add_capture(connection, known)
         with self.database.write() as connection:
+            if into is not None:
+                rolls.show_capture(connection, into, sha256)
+                return into
             title = f"{first.title}, merged"
             return rolls.add_frame(connection, first.roll_id, sha256, title)
 

@@ -5,6 +5,7 @@ from them whenever it is not in the cache, so nothing half-made can be kept and 
 again.
 """
 
+import sqlite3
 from collections.abc import Sequence
 from datetime import datetime
 from typing import Literal
@@ -61,6 +62,25 @@ def brackets_of(frames: Sequence[tuple[int, int, int, Metadata]]) -> list[list[i
             found.append([frame[0]])
         last = frame
     return [group for group in found if 2 <= len(group) <= MOST_FRAMES]
+
+
+def add_pending(connection: sqlite3.Connection, order: str) -> int:
+    """Remember a merge that is ordered, so that it is not lost with the server; gives its id."""
+    row = connection.execute(
+        "INSERT INTO pending_merges (merge_order) VALUES (?) RETURNING id", (order,)
+    ).fetchone()
+    return int(row["id"])
+
+
+def pending(connection: sqlite3.Connection) -> list[tuple[int, str]]:
+    """Merges that are not finished: id and order."""
+    rows = connection.execute("SELECT id, merge_order FROM pending_merges ORDER BY id")
+    return [(int(row["id"]), str(row["merge_order"])) for row in rows]
+
+
+def remove_pending(connection: sqlite3.Connection, pending_id: int) -> None:
+    """A merge ended, one way or another."""
+    connection.execute("DELETE FROM pending_merges WHERE id = ?", (pending_id,))
 
 
 def _belong(first: tuple[int, int, int, Metadata], second: tuple[int, int, int, Metadata]) -> bool:

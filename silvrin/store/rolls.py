@@ -203,6 +203,11 @@ def move_frames(connection: sqlite3.Connection, frame_ids: list[int], roll_id: i
         )
 
 
+def show_capture(connection: sqlite3.Connection, frame_id: int, sha256: str) -> None:
+    """A frame shows another capture from now on, with its prints."""
+    connection.execute("UPDATE frames SET sha256 = ? WHERE id = ?", (sha256, frame_id))
+
+
 def bin_frames(connection: sqlite3.Connection, frame_ids: list[int]) -> None:
     """Take frames off the sheet; they can be put back."""
     connection.executemany(

@@ -24,7 +24,7 @@ from .deliveries import Deliveries
 from .guard import Guard, problem
 from .imports import imports_router
 from .live import LiveFrame, LiveRequest, live_router
-from .merges import merges_router
+from .merges import Merges, merges_router
 from .resources import resources_router
 from .sheet import sheet_router
 from .shelf import shelf_router
@@ -35,11 +35,12 @@ STATIC = Path(__file__).parent / "static"
 def create_app(library: Library) -> FastAPI:
     """The web application over a library."""
     darkroom = Darkroom()
-    taking_in, watch = TakingIn(library), Watch(library.database)
+    taking_in, watch, merges = TakingIn(library), Watch(library.database), Merges(library)
 
     @asynccontextmanager
     async def alive(_: FastAPI) -> AsyncIterator[None]:
         taking_in.go_on()
+        merges.go_on()
         watch.start()
         yield
         watch.stop()
@@ -51,7 +52,7 @@ def create_app(library: Library) -> FastAPI:
     app.include_router(imports_router(library, taking_in))
     app.include_router(resources_router(library, darkroom, Deliveries(library)))
     app.include_router(shelf_router(library))
-    app.include_router(merges_router(library))
+    app.include_router(merges_router(library, merges))
     app.include_router(compare_router(library, darkroom))
     app.include_router(live_router(library, darkroom))
     app.add_middleware(Guard)

@@ -52,6 +52,12 @@ class Jobs(Generic[J]):
                 raise NotFound(f"There is no {self._name} {number}.")
             return self._all[number].model_copy()
 
+    def unfinished(self) -> list[J]:
+        """Jobs that wait, run or failed, in their order."""
+        with self._lock:
+            jobs = [job.model_copy() for job in self._all.values()]
+        return [job for job in jobs if job.state in ("waiting", "running", "failed")]
+
     def cancel(self, number: int) -> J:
         """Stop a job that is not finished."""
         if self.get(number).state in ("waiting", "running"):

@@ -1,18 +1,27 @@
 """Merging brackets: which frames look like one, and merges in the making."""
 
+import threading
 from collections.abc import Callable
 
-from fastapi import APIRouter
+import numpy as np
+from fastapi import APIRouter, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..store import rolls
+from ..core.capture.brackets import BracketFrame, Ghosts
+from ..core.render import in_colour
+from ..errors import NotFound
+from ..files.deliver import thumbnail
+from ..store import merging, rolls
 from ..store.library import Library
 from ..store.merging import MOST_FRAMES, brackets_of
 from .jobs import Job, Jobs
 
+OVERLAY = 900  # long side of the picture that shows what moved
+MOVED = np.array([232, 100, 80], np.float32)
 
-class MergeOrder(BaseModel):
-    """What to merge."""
+
+class Bracket(BaseModel):
+    """Frames to be merged, and how."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
     frames: list[int] = Field(min_length=2, max_length=MOST_FRAMES)
@@ -20,15 +29,91 @@ class MergeOrder(BaseModel):
     ghosts: float = Field(0.5, ge=0, le=1, description="How strictly what moved is left out.")
 
 
+class MergeOrder(Bracket):
+    """What to merge."""
+
+    into: int | None = Field(
+        None, description="A merged frame that is made anew and keeps its prints; empty adds one."
+    )
+
+
 class Merge(Job):
     """A merge as it stands."""
 
+    frames: list[int]
     frame: int | None = None  # that was made
 
 
-def merges_router(library: Library) -> APIRouter:
+class Merges(Jobs[Merge]):
+    """Merges in the making; those that a crash cut off begin anew."""
+
+    def __init__(self, library: Library) -> None:
+        super().__init__(Merge, "merge")
+        self._library = library
+
+    def go_on(self) -> None:
+        """Take up what was not finished when the server ended."""
+        for pending, text in merging.pending(self._library.database.read):
+            self._put(pending, MergeOrder.model_validate_json(text))
+
+    def order(self, order: MergeOrder) -> Merge:
+        """Put a merge in the queue."""
+        with self._library.database.write() as connection:
+            pending = merging.add_pending(connection, order.model_dump_json())
+        return self._put(pending, order)
+
+    def _put(self, pending: int, order: MergeOrder) -> Merge:
+        library = self._library
+
+        def work(
+            progress: Callable[[float], None], wanted: Callable[[], bool]
+        ) -> dict[str, object]:
+            try:
+                made = library.merge(
+                    order.frames, order.reference, order.ghosts, progress, wanted, order.into
+                )
+                return {"frame": made}
+            finally:
+                with library.database.write() as connection:
+                    merging.remove_pending(connection, pending)
+
+        return self.put(work, frames=order.frames)
+
+
+class _Looked:
+    """The bracket that is looked at just now, aligned once while its strictness changes."""
+
+    def __init__(self, library: Library) -> None:
+        self._library = library
+        self._lock = threading.Lock()
+        self._kept: tuple[object, Ghosts, float] | None = None
+
+    def overlay(self, bracket: Bracket) -> bytes:
+        """A JPEG of the reference with what is taken from it alone in colour."""
+        library = self._library
+        file = library.merge_file(bracket.frames, bracket.reference, bracket.ghosts)
+        key = (tuple(source.sha256 for source in file.sources), file.reference)
+        with self._lock:
+            if self._kept is None or self._kept[0] != key:
+                frames = []
+                for source in file.sources:
+                    picture = library.picture(source.sha256)
+                    light = picture.cut(picture.whole(OVERLAY))
+                    frames.append(
+                        BracketFrame(light, picture.scale, source.exposure, picture.limits)
+                    )
+                self._kept = key, Ghosts(frames, file.reference), frames[file.reference].scale
+            _, ghosts, scale = self._kept
+            share = ghosts.where(bracket.ghosts)[..., None]
+            shown = in_colour(ghosts.light, scale).astype(np.float32)
+        grey = shown.mean(axis=2, keepdims=True) * 0.8 + 20
+        mixed = grey + 0.65 * share * (MOVED - grey)
+        return thumbnail(np.clip(mixed, 0, 255).astype(np.uint8))
+
+
+def merges_router(library: Library, merges: Merges) -> APIRouter:
     """Brackets and merges."""
-    router, merges = APIRouter(prefix="/api"), Jobs(Merge, "merge")
+    router, looked = APIRouter(prefix="/api"), _Looked(library)
 
     @router.get("/rolls/{roll_id}/brackets")
     def find_brackets(roll_id: int) -> list[list[int]]:
@@ -39,18 +124,18 @@ def merges_router(library: Library) -> APIRouter:
 
     @router.post("/merges", status_code=202)
     def order_merge(order: MergeOrder) -> Merge:
-        """Put a merge in the queue."""
+        """Put a merge in the queue; it begins anew when the server is started again."""
+        return merges.order(order)
 
-        def work(
-            progress: Callable[[float], None], wanted: Callable[[], bool]
-        ) -> dict[str, object]:
-            return {
-                "frame": library.merge(
-                    order.frames, order.reference, order.ghosts, progress, wanted
-                )
-            }
+    @router.get("/merges")
+    def list_merges() -> list[Merge]:
+        """Those that wait, run or failed."""
+        return merges.unfinished()
 
-        return merges.put(work)
+    @router.post("/merges/moved", response_class=Response)
+    def show_moved(bracket: Bracket) -> Response:
+        """The reference as a JPEG, with what would be taken from it alone in red."""
+        return Response(looked.overlay(bracket), media_type="image/jpeg")
 
     @router.get("/merges/{merge_id}")
     def get_merge(merge_id: int) -> Merge:
@@ -59,5 +144,21 @@ def merges_router(library: Library) -> APIRouter:
     @router.delete("/merges/{merge_id}")
     def cancel_merge(merge_id: int) -> Merge:
         return merges.cancel(merge_id)
+
+    @router.get("/frames/{frame_id}/bracket")
+    def made_from(frame_id: int) -> Bracket:
+        """What a merged frame was made from; raises a problem when those frames are gone."""
+        read = library.database.read
+        file = library.made_from(rolls.frame(read, frame_id).sha256)
+        frames = []
+        for source in file.sources:
+            found = rolls.where_known(read, source.sha256)
+            if not found:
+                raise NotFound(
+                    "A frame that this one was merged from is not on a sheet any more; put it back "
+                    "from the bin, or take it in again."
+                )
+            frames.append(found[0][0])
+        return Bracket(frames=frames, reference=frames[file.reference], ghosts=file.ghosts)
 
     return router

@@ -26,6 +26,7 @@ class WithLibrary(Folder):
         super().setUp()
         self.home = self.folder / "home"
         self.library = Library(self.home)
+        self.addCleanup(self.library.pictures.settle)
         with self.library.database.write() as connection:
             self.roll = rolls.add_roll(connection, "Test roll")
 
@@ -52,11 +53,15 @@ class LibraryTest(WithLibrary):
         frame = self.library.take_in_file(picture_file(self.folder), self.roll).frame
         sha256 = rolls.frame(self.library.database.read, frame).sha256
         light = self.library.picture(sha256).levels[0].copy()
+        self.library.pictures.settle()
         for file in self.files_of("cache"):
             file.unlink()
-        fresh = Library(self.home).picture(sha256)
-        np.testing.assert_array_equal(fresh.levels[0], light)
-        self.assertTrue(self.files_of("cache"))
+        fresh = Library(self.home)
+        np.testing.assert_array_equal(fresh.picture(sha256).levels[0], light)
+        fresh.pictures.settle()
+        kept = Library(self.home).pictures._read(sha256)
+        assert kept is not None
+        np.testing.assert_array_equal(kept.levels[0], light)
 
     def test_what_cannot_be_read_leaves_nothing(self) -> None:
         bad = self.folder / "bad.jpg"
@@ -75,7 +80,7 @@ class LibraryTest(WithLibrary):
     def test_a_full_disk_leaves_nothing(self) -> None:
         source = picture_file(self.folder)
         full = OSError(28, "No space left on device")
-        for place in ("silvrin.store.library.os.fsync", "silvrin.files.deliver.os.fsync"):
+        for place in ("silvrin.store.reception.os.fsync", "silvrin.files.deliver.os.fsync"):
             with mock.patch(place, side_effect=full), self.assertRaises(DiskFull):
                 self.library.take_in_file(source, self.roll)
             for name in ("incoming", "originals", "cache"):
@@ -89,6 +94,7 @@ class LibraryTest(WithLibrary):
         again = Library(self.home)
         with mock.patch("silvrin.files.deliver.os.fsync", side_effect=full):
             self.assertEqual(again.picture(sha256).width, 90)
+            again.pictures.settle()
         self.assertEqual(self.files_of("cache"), [])
 
     def test_a_second_level_that_does_not_fit_takes_the_first_with_it(self) -> None:
@@ -102,16 +108,13 @@ class LibraryTest(WithLibrary):
             if failure:
                 raise failure
 
-        with (
-            mock.patch("silvrin.store.library.os.fsync"),
-            mock.patch("silvrin.files.deliver.os.fsync", fill_up),
-        ):
-            incoming = self.library.receive([source.read_bytes()])
-            developed = read_capture(incoming.path, "large.png")
-            self.assertGreater(max(developed.light.shape), 640)
-            with self.assertRaises(DiskFull):
-                self.library._keep(incoming, "large.png", developed)
-        self.assertEqual(self.files_of("cache") + self.files_of("originals"), [])
+        picture = read_capture(source).picture()
+        self.assertGreater(len(picture.levels), 1)
+        with mock.patch("silvrin.files.deliver.os.fsync", fill_up):
+            self.library.pictures.keep("a" * 64, picture)
+            self.library.pictures.settle()
+        self.assertEqual(self.files_of("cache"), [])
+        self.assertIs(self.library.picture("a" * 64), picture)
 
     def test_what_a_crash_left_is_cleared(self) -> None:
         (self.home / "incoming" / "half").write_bytes(b"...")

@@ -9,6 +9,9 @@ export type Recipe = Required<Schemas["Recipe"]>;
 export type Shelf = Schemas["Shelf"];
 export type FrameFigures = Schemas["FrameFigures"];
 export type Merge = Schemas["Merge"];
+export type FolderImport = Schemas["FolderImport"];
+export type ImportFile = Schemas["ImportFile"];
+export type FolderView = Schemas["FolderView"];
 export type Delivery = Schemas["Delivery"];
 export type DeliveryOrder = Schemas["DeliveryOrder"];
 export type LiveFrame = Schemas["LiveFrame"];
@@ -76,30 +79,53 @@ async function ask<T>(method: string, path: string, body?: unknown): Promise<T> 
   return response.status === 204 ? (null as T) : response.json();
 }
 
-/** A small print of a frame under a recipe, as a picture's address; it must be revoked. */
-export async function smallPrint(
-  frame: number,
-  recipe: Recipe,
-  longSide: number,
-  signal: AbortSignal,
-): Promise<string> {
-  const response = await fetch(`/api/frames/${frame}/small-print`, {
+/** A picture that is made as asked, as its address; it must be revoked. */
+async function picture(path: string, body: unknown, signal: AbortSignal): Promise<string> {
+  const response = await fetch(`/api${path}`, {
     method: "POST",
     headers: { "content-type": "application/json" },
-    body: JSON.stringify({ recipe, long_side: longSide }),
+    body: JSON.stringify(body),
     signal,
   });
   if (!response.ok) throw problemFrom(await response.text(), response.status);
   return URL.createObjectURL(await response.blob());
 }
 
+/** A small print of a frame under a recipe, as a picture's address; it must be revoked. */
+export const smallPrint = (frame: number, recipe: Recipe, longSide: number, signal: AbortSignal) =>
+  picture(`/frames/${frame}/small-print`, { recipe, long_side: longSide }, signal);
+
+/** The reference of a bracket with what moved, as a picture's address; it must be revoked. */
+export const movedPicture = (bracket: Schemas["Bracket"], signal: AbortSignal) =>
+  picture("/merges/moved", bracket, signal);
+
 export const api = {
   rolls: () => ask<Roll[]>("GET", "/rolls"),
   makeRoll: (name: string) => ask<Roll>("POST", "/rolls", { name }),
+  renameRoll: (id: number, name: string) => ask<Roll>("PATCH", `/rolls/${id}`, { name }),
+  binRoll: (id: number) => ask<null>("DELETE", `/rolls/${id}`),
+  markAll: (frames: number[], mark: Mark) => ask<null>("POST", "/frames/mark", { frames, mark }),
+  moveFrames: (frames: number[], roll_id: number) =>
+    ask<null>("POST", "/frames/move", { frames, roll_id }),
+  binFrames: (frames: number[]) => ask<null>("POST", "/frames/bin", { frames }),
+  restoreFrames: (frames: number[]) => ask<null>("POST", "/frames/restore", { frames }),
+  binned: () => ask<Frame[]>("GET", "/bin"),
+  emptyBin: (originals: boolean) => ask<null>("DELETE", `/bin?originals=${originals}`),
+  tags: (id: number) => ask<Schemas["Tag"][]>("GET", `/frames/${id}/tags`),
+  imports: () => ask<FolderImport[]>("GET", "/imports"),
+  takeFolder: (order: Schemas["ImportOrder"]) => ask<FolderImport>("POST", "/imports", order),
+  importFiles: (id: number) => ask<ImportFile[]>("GET", `/imports/${id}/files`),
+  cancelImport: (id: number) => ask<FolderImport>("DELETE", `/imports/${id}`),
+  resumeImport: (id: number) => ask<FolderImport>("POST", `/imports/${id}/resume`),
+  folder: (path: string | null) =>
+    ask<FolderView>("GET", `/folders${path ? `?path=${encodeURIComponent(path)}` : ""}`),
+  findLost: (folder: string) => ask<Schemas["Found"]>("POST", "/lost/find", { folder }),
   frames: (roll: number) => ask<Frame[]>("GET", `/rolls/${roll}/frames`),
   figures: (id: number, region: string) =>
     ask<FrameFigures>("GET", `/frames/${id}/figures?${region}`),
   brackets: (roll: number) => ask<number[][]>("GET", `/rolls/${roll}/brackets`),
+  merges: () => ask<Merge[]>("GET", "/merges"),
+  madeFrom: (frame: number) => ask<Schemas["Bracket"]>("GET", `/frames/${frame}/bracket`),
   merge: (order: Schemas["MergeOrder"]) => ask<Merge>("POST", "/merges", order),
   mergeState: (id: number) => ask<Merge>("GET", `/merges/${id}`),
   cancelMerge: (id: number) => ask<Merge>("DELETE", `/merges/${id}`),
@@ -140,12 +166,13 @@ export const thumbnailUrl = (frame: Frame, printed: boolean) => {
   return `/api/frames/${frame.id}/thumbnail?show=${printed ? "print" : "colour"}&at=${head}`;
 };
 
-/** Sends a file as it is; `onShare` hears what part has left (1: all sent, now being developed). */
+/** Sends a file as it is; `onShare` hears what part has left (1: all sent, now being looked over).
+ * Gives the frame, and whether the roll had it already. */
 export function sendCapture(
   roll: number,
   file: File,
   onShare: (share: number) => void,
-): Promise<Frame> {
+): Promise<{ frame: Frame; known: boolean }> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     request.open("POST", `/api/rolls/${roll}/frames?name=${encodeURIComponent(file.name)}`);
@@ -153,7 +180,7 @@ export function sendCapture(
     request.upload.onprogress = (event) => onShare(event.loaded / Math.max(event.total, 1));
     request.onload = () =>
       request.status < 300
-        ? resolve(JSON.parse(request.responseText))
+        ? resolve({ frame: JSON.parse(request.responseText), known: request.status === 200 })
         : reject(problemFrom(request.responseText, request.status));
     request.onerror = () => reject(SILENT);
     request.send(file);

@@ -179,6 +179,26 @@ export interface paths {
         patch: operations["mark_frame_api_frames__frame_id__patch"];
         trace?: never;
     };
+    "/api/frames/{frame_id}/bracket": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Made From
+         * @description What a merged frame was made from; raises a problem when those frames are gone.
+         */
+        get: operations["made_from_api_frames__frame_id__bracket_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/figures": {
         parameters: {
             query?: never;
@@ -459,13 +479,37 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * List Merges
+         * @description Those that wait, run or failed.
+         */
+        get: operations["list_merges_api_merges_get"];
         put?: never;
         /**
          * Order Merge
-         * @description Put a merge in the queue.
+         * @description Put a merge in the queue; it begins anew when the server is started again.
          */
         post: operations["order_merge_api_merges_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/merges/moved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Moved
+         * @description The reference as a JPEG, with what would be taken from it alone in red.
+         */
+        post: operations["show_moved_api_merges_moved_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -838,6 +882,25 @@ export interface components {
         Base: {
             /** Base */
             base: number;
+        };
+        /**
+         * Bracket
+         * @description Frames to be merged, and how.
+         */
+        Bracket: {
+            /** Frames */
+            frames: number[];
+            /**
+             * Ghosts
+             * @description How strictly what moved is left out.
+             * @default 0.5
+             */
+            ghosts: number;
+            /**
+             * Reference
+             * @description The frame that things which moved are taken from.
+             */
+            reference: number;
         };
         /**
          * CaptureSettings
@@ -2109,6 +2172,8 @@ export interface components {
             error?: string | null;
             /** Frame */
             frame?: number | null;
+            /** Frames */
+            frames: number[];
             /** Id */
             id: number;
             /** Progress */
@@ -2132,6 +2197,11 @@ export interface components {
              * @default 0.5
              */
             ghosts: number;
+            /**
+             * Into
+             * @description A merged frame that is made anew and keeps its prints; empty adds one.
+             */
+            into?: number | null;
             /**
              * Reference
              * @description The frame that things which moved are taken from.
@@ -2167,6 +2237,8 @@ export interface components {
             shutter?: number | null;
             /** Taken */
             taken?: string | null;
+            /** Temperature */
+            temperature?: number | null;
         };
         /**
          * MeteredSpot
@@ -3549,6 +3621,37 @@ export interface operations {
             };
         };
     };
+    made_from_api_frames__frame_id__bracket_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bracket"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     frame_figures_api_frames__frame_id__figures_get: {
         parameters: {
             query?: {
@@ -4059,6 +4162,26 @@ export interface operations {
             };
         };
     };
+    list_merges_api_merges_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Merge"][];
+                };
+            };
+        };
+    };
     order_merge_api_merges_post: {
         parameters: {
             query?: never;
@@ -4080,6 +4203,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Merge"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    show_moved_api_merges_moved_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Bracket"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

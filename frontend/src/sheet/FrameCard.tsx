@@ -1,36 +1,39 @@
 import { type Frame, type Mark, thumbnailUrl } from "../api/client";
-import { shutter } from "../wording/format";
+import { exposureFacts } from "../wording/facts";
+import type { Choice } from "./useChoice";
 import { Wax, WaxIcon } from "./Wax";
 
-const MARKS: { mark: Mark; text: string }[] = [
+export const MARKS: { mark: Mark; text: string }[] = [
   { mark: "ring", text: "Ring: print it" },
   { mark: "dot", text: "Dot: maybe" },
   { mark: "cross", text: "Cross: no" },
 ];
+/** What frames are called while they are dragged to a roll. */
+export const DRAGGED = "application/x-silvrin-frames";
 
 interface FrameCardProps {
   frame: Frame;
   printed: boolean;
-  selected: boolean;
-  /** Chosen with others, to be compared. */
-  beside: boolean;
-  /** `more`: added to what is chosen already. */
-  onSelect: (more: boolean) => void;
-  onOpen: () => void;
-  onMark: (mark: Mark) => void;
+  chosen: boolean;
+  /** Of those that are chosen, the one that keys act from. */
+  first: boolean;
+  /** What is dragged when this one is. */
+  dragged: Frame[];
+  onChoose: Choice["choose"];
+  onOpen: (frame: Frame) => void;
+  onMark: (frame: Frame, mark: Mark) => void;
 }
 
 /** One frame of the contact sheet: number, picture, wax, and a line about it. */
 export function FrameCard(props: FrameCardProps) {
-  const { frame, printed, selected, beside, onSelect, onOpen, onMark } = props;
-  const { metadata, prints } = frame;
+  const { frame, printed, chosen, first, dragged, onChoose, onOpen, onMark } = props;
+  const { prints } = frame;
   const facts = [
-    metadata.shutter ? shutter(metadata.shutter) : null,
-    metadata.aperture ? `f/${Number(metadata.aperture.toFixed(1))}` : null,
+    ...exposureFacts(frame.metadata).slice(0, 2),
     prints.length ? (prints.length === 1 ? "1 print" : `${prints.length} prints`) : null,
   ].filter(Boolean);
   return (
-    <li className="group min-w-0">
+    <>
       <div className="flex h-[19px] items-center justify-between px-1 text-[11px]">
         <span className="font-medium tracking-[.04em] text-[#c9a063]">{frame.number} ▸</span>
         <span className="flex gap-0.5 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
@@ -41,7 +44,7 @@ export function FrameCard(props: FrameCardProps) {
               title={text}
               aria-label={`${text}, frame ${frame.number}`}
               aria-pressed={frame.mark === mark}
-              onClick={() => onMark(frame.mark === mark ? "none" : mark)}
+              onClick={() => onMark(frame, frame.mark === mark ? "none" : mark)}
               className={`rounded-sm p-0.5 hover:bg-lift ${frame.mark === mark ? "text-amber" : "text-wax"}`}
             >
               <WaxIcon mark={mark} />
@@ -52,26 +55,44 @@ export function FrameCard(props: FrameCardProps) {
       <button
         type="button"
         data-frame={frame.id}
+        draggable
         aria-label={`Frame ${frame.number}, ${frame.title}`}
-        aria-pressed={selected || beside}
-        onClick={(event) => onSelect(event.ctrlKey || event.metaKey || event.shiftKey)}
-        onDoubleClick={onOpen}
+        aria-pressed={chosen}
+        onDragStart={(event) => {
+          event.dataTransfer.setData(DRAGGED, JSON.stringify(dragged.map((f) => f.id)));
+          event.dataTransfer.effectAllowed = "move";
+        }}
+        onClick={(event) =>
+          onChoose(
+            frame.id,
+            event.shiftKey ? "range" : event.ctrlKey || event.metaKey ? "more" : "one",
+          )
+        }
+        onDoubleClick={() => onOpen(frame)}
         className={`relative block aspect-3/2 w-full outline-offset-2 ${
-          selected ? "outline-2 outline-amber" : beside ? "outline-2 outline-[#c9a063]" : ""
+          first ? "outline-2 outline-amber" : chosen ? "outline-2 outline-[#c9a063]" : ""
         }`}
       >
         <img
           src={thumbnailUrl(frame, printed)}
           alt=""
           draggable={false}
-          loading="lazy"
+          decoding="async"
           className="size-full object-contain"
         />
+        {frame.lost && (
+          <span
+            title={`Its original is not at ${frame.place}`}
+            className="absolute top-1.5 right-1.5 rounded-[2px] bg-[#111c] px-1.5 text-small text-loss"
+          >
+            original not found
+          </span>
+        )}
         <Wax mark={frame.mark} />
       </button>
       <p className="h-[21px] truncate px-1 pt-1 text-small text-faint">
         {[frame.title, ...facts].join(" · ")}
       </p>
-    </li>
+    </>
   );
 }

@@ -1,10 +1,11 @@
-import type { Import } from "./imports";
+import { ENDED, type Import } from "./imports";
 
 const SAY = {
   waiting: "waiting",
   sending: "sending",
-  developing: "developing",
+  reading: "looked over",
   done: "on the sheet",
+  known: "here already",
   refused: "refused",
 } as const;
 
@@ -13,13 +14,16 @@ export function ImportList({ items, onClear }: { items: Import[]; onClear: () =>
   if (items.length === 0) return null;
   const refused = items.filter((item) => item.stage === "refused").length;
   const taken = items.filter((item) => item.stage === "done").length;
+  const known = items.filter((item) => item.stage === "known").length;
+  const ended = items.every((item) => ENDED.includes(item.stage));
   return (
     <section aria-label="Being taken in" className="mt-4 flex min-h-0 flex-col">
       <div className="flex items-baseline justify-between text-note text-soft">
         <h2 className="font-medium">
-          {taken} of {items.length} taken in{refused > 0 && `, ${refused} refused`}
+          {taken} of {items.length} taken in{known > 0 && `, ${known} here already`}
+          {refused > 0 && `, ${refused} refused`}
         </h2>
-        {taken + refused === items.length && (
+        {ended && (
           <button type="button" onClick={onClear} className="text-soft hover:text-ink">
             Clear
           </button>
@@ -41,7 +45,7 @@ export function ImportList({ items, onClear }: { items: Import[]; onClear: () =>
             ) : (
               <div className="mt-1 h-0.5 bg-[#3d3d3d]">
                 <div
-                  className={`h-full bg-amber ${item.stage === "developing" ? "animate-pulse" : ""}`}
+                  className={`h-full bg-amber ${item.stage === "reading" ? "animate-pulse" : ""}`}
                   style={{ width: `${item.share * 100}%` }}
                 />
               </div>

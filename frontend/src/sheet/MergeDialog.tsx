@@ -1,23 +1,51 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
-import { api, type Frame, thumbnailUrl } from "../api/client";
+import { api, type Frame, movedPicture, thumbnailUrl } from "../api/client";
 import { Button } from "../parts/Button";
 import { Slider } from "../parts/Slider";
 import { shutter } from "../wording/format";
 
+const SETTLED_MS = 200;
+
 interface MergeDialogProps {
+  /** Frames of a bracket; or a merged one alone, with `again`. */
   frames: Frame[];
+  /** A merged frame that is made anew. */
+  again?: Frame;
   onDone: (frame: number) => void;
   onClose: () => void;
 }
 
 /** A bracket becomes one capture: which frame things that moved are taken from, and how strictly. */
-export function MergeDialog({ frames, onDone, onClose }: MergeDialogProps) {
-  const [reference, setReference] = useState(frames[Math.floor(frames.length / 2)]?.id ?? 0);
-  const [ghosts, setGhosts] = useState(0.5);
+export function MergeDialog({ frames: given, again, onDone, onClose }: MergeDialogProps) {
+  const queries = useQueryClient();
+  const before = useQuery({
+    queryKey: ["bracket", again?.id],
+    queryFn: async () => {
+      const bracket = await api.madeFrom(again?.id ?? 0);
+      return { ...bracket, all: await Promise.all(bracket.frames.map(api.frame)) };
+    },
+    enabled: again !== undefined,
+    retry: false,
+  });
+  const frames = again ? (before.data?.all ?? []) : given;
+  const [choice, setChoice] = useState<{ reference: number | null; ghosts: number | null }>({
+    reference: null,
+    ghosts: null,
+  });
+  const middle = frames[Math.floor(frames.length / 2)]?.id ?? 0;
+  const reference = choice.reference ?? before.data?.reference ?? middle;
+  const ghosts = choice.ghosts ?? before.data?.ghosts ?? 0.5;
   const order = useMutation({
-    mutationFn: () => api.merge({ frames: frames.map((f) => f.id), reference, ghosts }),
+    mutationFn: () =>
+      api.merge({
+        frames: frames.map((f) => f.id),
+        reference,
+        ghosts,
+        into: again ? again.id : null,
+      }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["merges"] }),
   });
   const id = order.data?.id;
   const state = useQuery({
@@ -32,19 +60,24 @@ export function MergeDialog({ frames, onDone, onClose }: MergeDialogProps) {
   useEffect(() => {
     if (job?.state === "done" && job.frame != null) onDone(job.frame);
   }, [job, onDone]);
-  const error = order.error?.message ?? job?.error;
+  const moved = useMoved(frames, reference, ghosts);
+  const error = before.error?.message ?? order.error?.message ?? job?.error ?? moved.error;
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && !busy && onClose()}>
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-[#0b0b0bb0]" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 w-[560px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]"
+          className="fixed top-1/2 left-1/2 w-[600px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]"
         >
-          <Dialog.Title className="text-head font-semibold">Merge a bracket</Dialog.Title>
+          <Dialog.Title className="text-head font-semibold">
+            {again ? "Merge a bracket again" : "Merge a bracket"}
+          </Dialog.Title>
           <p className="mt-1 mb-3 text-note text-soft">
-            Choose the frame that things which moved are taken from. The frames are aligned, their
-            light is merged, and the result is a capture of its own; these stay as they are.
+            Choose the frame that things which moved are taken from.{" "}
+            {again
+              ? "The merged frame is made anew and keeps its prints."
+              : "The result is a capture of its own; these frames stay as they are."}
           </p>
           <div role="radiogroup" aria-label="Reference" className="flex flex-wrap gap-2">
             {frames.map((frame) => (
@@ -54,30 +87,41 @@ export function MergeDialog({ frames, onDone, onClose }: MergeDialogProps) {
                 role="radio"
                 aria-checked={frame.id === reference}
                 aria-label={frame.title}
-                onClick={() => setReference(frame.id)}
+                onClick={() => setChoice({ ...choice, reference: frame.id })}
                 className={`rounded-[3px] border p-1 text-left ${
                   frame.id === reference ? "border-amber" : "border-transparent hover:bg-raise"
                 }`}
               >
-                <img src={thumbnailUrl(frame, false)} alt="" className="h-24 object-contain" />
+                <img src={thumbnailUrl(frame, false)} alt="" className="h-16 object-contain" />
                 <span className="mt-1 block text-small text-soft">
                   {frame.number} · {frame.metadata.shutter ? shutter(frame.metadata.shutter) : "—"}
                 </span>
               </button>
             ))}
           </div>
+          <div className="relative mt-3 grid h-[290px] place-items-center bg-[#1c1c1c]">
+            {moved.url ? (
+              <img
+                src={moved.url}
+                alt="The reference; what is taken from it alone is red"
+                className={`max-h-full max-w-full object-contain ${moved.busy ? "opacity-60" : ""}`}
+              />
+            ) : (
+              !error && <p className="text-note text-soft">Aligning the frames…</p>
+            )}
+          </div>
           <div className="mt-3">
             <Slider
               label="What moved"
-              description="From counting in all frames (0) to the reference alone (1)"
+              description="From counting in all frames (0) to the reference alone wherever they differ (1); red shows where"
               value={ghosts}
               min={0}
               max={1}
               step={0.05}
               home={0.5}
               show={(v) => v.toFixed(2)}
-              onPreview={setGhosts}
-              onCommit={setGhosts}
+              onPreview={(v) => setChoice({ ...choice, ghosts: v })}
+              onCommit={(v) => setChoice({ ...choice, ghosts: v })}
             />
           </div>
           {busy && (
@@ -104,7 +148,7 @@ export function MergeDialog({ frames, onDone, onClose }: MergeDialogProps) {
             ) : (
               <Button onClick={onClose}>Leave</Button>
             )}
-            <Button go disabled={busy} onClick={() => order.mutate()}>
+            <Button go disabled={busy || frames.length < 2} onClick={() => order.mutate()}>
               {busy ? "Merging…" : "Merge"}
             </Button>
           </div>
@@ -112,4 +156,32 @@ export function MergeDialog({ frames, onDone, onClose }: MergeDialogProps) {
       </Dialog.Portal>
     </Dialog.Root>
   );
+}
+
+/** The picture that shows what moved, made again when the choice changes. */
+function useMoved(frames: Frame[], reference: number, ghosts: number) {
+  const [url, setUrl] = useState<string | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const ids = frames.map((frame) => frame.id).join(",");
+  useEffect(() => {
+    if (!ids) return;
+    const stop = new AbortController();
+    const timer = window.setTimeout(() => {
+      setBusy(true);
+      movedPicture({ frames: ids.split(",").map(Number), reference, ghosts }, stop.signal)
+        .then((next) => {
+          setUrl(next);
+          setError(null);
+        })
+        .catch((problem) => !stop.signal.aborted && setError(problem.message))
+        .finally(() => !stop.signal.aborted && setBusy(false));
+    }, SETTLED_MS);
+    return () => {
+      window.clearTimeout(timer);
+      stop.abort();
+    };
+  }, [ids, reference, ghosts]);
+  useEffect(() => () => void (url && URL.revokeObjectURL(url)), [url]);
+  return { url, error, busy };
 }

@@ -1,16 +1,29 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useLocation } from "wouter";
 import { api, type Frame, type Mark } from "../api/client";
 import { Button } from "../parts/Button";
 import { Header } from "../parts/Header";
 import { useNotice } from "../parts/Notice";
+import { Question } from "../parts/Question";
 import { Segments } from "../parts/Segments";
-import { FrameCard } from "./FrameCard";
+import { Brackets } from "./Brackets";
+import { ChosenBar } from "./ChosenBar";
+import { FactsPanel } from "./FactsPanel";
+import { FolderDialog } from "./FolderDialog";
+import { FolderImports } from "./FolderImports";
+import { DRAGGED } from "./FrameCard";
+import { FrameGrid } from "./FrameGrid";
 import { ImportList } from "./ImportList";
 import { droppedFiles, useImports } from "./imports";
+import { Lost } from "./Lost";
 import { MergeDialog } from "./MergeDialog";
+import { Merges } from "./Merges";
 import { matches, ORDERS, type Order, ordered } from "./order";
+import { RollList, SideRow } from "./RollList";
+import { RollTitle } from "./RollTitle";
+import { useChoice } from "./useChoice";
+import { useSheet } from "./useSheet";
 
 const ACCEPTED = "DNG, camera raw, TIFF, PNG or JPEG";
 const SHOWN_MARKS: { mark: Mark; text: string }[] = [
@@ -19,6 +32,7 @@ const SHOWN_MARKS: { mark: Mark; text: string }[] = [
   { mark: "cross", text: "Crossed" },
 ];
 const MARK_KEYS: Record<string, Mark> = { o: "ring", ".": "dot", x: "cross" };
+const NO_FRAMES: Frame[] = [];
 
 /** The first screen: rolls, and the frames of one of them as a contact sheet. */
 export function SheetPage({ rollId }: { rollId: number | null }) {
@@ -26,77 +40,56 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
   const tell = useNotice();
   const queries = useQueryClient();
   const picker = useRef<HTMLInputElement>(null);
+  const scroller = useRef<HTMLElement>(null);
+  const columns = useRef(4);
   const [over, setOver] = useState(false);
   const [show, setShow] = useState<"colour" | "printed">("printed");
   const [only, setOnly] = useState<Mark | null>(null);
-  const [selected, setSelected] = useState<number | null>(null);
-
-  const rolls = useQuery({ queryKey: ["rolls"], queryFn: api.rolls });
-  const current = rollId ?? rolls.data?.[0]?.id ?? null;
-  const roll = rolls.data?.find((r) => r.id === current);
-  const frames = useQuery({
-    queryKey: ["frames", current],
-    queryFn: () => api.frames(current ?? 0),
-    enabled: current !== null,
-  });
-  const all = frames.data ?? [];
   const [search, setSearch] = useState("");
   const [order, setOrder] = useState<Order>("number");
-  const shown = ordered(
-    all.filter((frame) => (!only || frame.mark === only) && matches(frame, search)),
-    order,
+  const [facts, setFacts] = useState(false);
+  const [folder, setFolder] = useState(false);
+  const [binning, setBinning] = useState(false);
+  const [merging, setMerging] = useState<{ frames: Frame[]; again?: Frame } | null>(null);
+  const [reveal, setReveal] = useState<{ id: number } | null>(null);
+
+  const rolls = useQuery({ queryKey: ["rolls"], queryFn: api.rolls });
+  const bin = useQuery({ queryKey: ["bin"], queryFn: api.binned });
+  const current = rollId ?? rolls.data?.[0]?.id ?? null;
+  const roll = rolls.data?.find((r) => r.id === current);
+  const sheet = useSheet(current);
+  const { frames, mark } = sheet;
+  const all = frames.data ?? NO_FRAMES;
+  const shown = useMemo(
+    () =>
+      ordered(
+        all.filter((frame) => (!only || frame.mark === only) && matches(frame, search)),
+        order,
+      ),
+    [all, only, search, order],
   );
-  const brackets = useQuery({
-    queryKey: ["brackets", current, all.length],
-    queryFn: () => api.brackets(current ?? 0),
-    enabled: current !== null && frames.isSuccess,
-  });
-  const [left, setLeft] = useState<number[]>([]);
-  const merged = all.filter((frame) => frame.kind === "merged").map((frame) => frame.title);
-  const bracket = brackets.data
-    ?.map((ids) => ids.flatMap((id) => all.find((frame) => frame.id === id) ?? []))
-    .find(
-      (group) =>
-        group.length > 1 &&
-        !left.includes(group[0]?.id ?? 0) &&
-        !group.some((frame) => merged.includes(`${frame.title}, merged`)),
-    );
-  const [beside, setBeside] = useState<number[]>([]);
-  const compared = shown.filter((f) => f.id === selected || beside.includes(f.id));
-  const [merging, setMerging] = useState<Frame[] | null>(null);
-  const chosen = all.find((frame) => frame.id === selected) ?? null;
+  const choice = useChoice(shown);
+  const chosen = choice.at;
 
   const imports = useImports(
     current,
     useCallback((id: number) => go(`/roll/${id}`), [go]),
   );
   const take = (files: File[]) => imports.take(files).catch(tell);
-
-  const mark = useMutation({
-    mutationFn: ({ frame, to }: { frame: Frame; to: Mark }) => api.mark(frame.id, to),
-    onSuccess: () => {
-      queries.invalidateQueries({ queryKey: ["frames", current] });
-      queries.invalidateQueries({ queryKey: ["rolls"] });
-    },
-    onError: tell,
-  });
-  const newRoll = useMutation({
-    mutationFn: () => api.makeRoll(`Roll ${(rolls.data?.length ?? 0) + 1}`),
-    onSuccess: async (made) => {
-      await queries.invalidateQueries({ queryKey: ["rolls"] });
-      go(`/roll/${made.id}`);
-    },
-    onError: tell,
-  });
-  const open = useMutation({
-    mutationFn: async (frame: Frame) =>
-      frame.prints.at(-1)?.id ?? (await api.makePrint(frame.id, "First print")).id,
-    onSuccess: (id) => {
-      queries.invalidateQueries({ queryKey: ["frames", current] });
-      go(`/print/${id}`);
-    },
-    onError: tell,
-  });
+  const { mutate: openFrame } = sheet.open;
+  const onMark = useCallback(
+    (frame: Frame, to: Mark) => mark.mutate({ some: [frame], to }),
+    [mark.mutate],
+  );
+  const markChosen = (to: Mark) => mark.mutate({ some: choice.all, to });
+  const binChosen = () => {
+    if (choice.all.length > 0) sheet.bin.mutate(choice.all.map((frame) => frame.id));
+    choice.clear();
+  };
+  const merge = async () => {
+    const [first] = choice.all;
+    setMerging({ frames: choice.all, again: choice.all.length === 1 ? first : undefined });
+  };
 
   useEffect(() => {
     const error = rolls.error ?? frames.error;
@@ -104,30 +97,41 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
   }, [rolls.error, frames.error, tell]);
 
   const onKey = (event: React.KeyboardEvent) => {
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement)
+    const { target } = event;
+    if (target instanceof HTMLInputElement || target instanceof HTMLSelectElement) return;
+    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "a") {
+      event.preventDefault();
+      choice.chooseAll();
       return;
-    const place = shown.findIndex((frame) => frame.id === selected);
+    }
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const place = shown.findIndex((frame) => frame.id === chosen?.id);
     const moves: Record<string, number> = {
       ArrowLeft: -1,
       ArrowRight: 1,
-      ArrowUp: -4,
-      ArrowDown: 4,
+      ArrowUp: -columns.current,
+      ArrowDown: columns.current,
     };
     const to = MARK_KEYS[event.key];
     if (event.key in moves && shown.length) {
       event.preventDefault();
       const next = Math.min(Math.max(place + (moves[event.key] ?? 0), 0), shown.length - 1);
-      const id = shown[next]?.id ?? null;
-      setSelected(id);
-      document.querySelector<HTMLElement>(`[data-frame="${id}"]`)?.focus();
-    } else if (to && chosen) {
-      mark.mutate({ frame: chosen, to: chosen.mark === to ? "none" : to });
-    } else if (event.key === "Enter" && chosen && (event.target as HTMLElement).dataset.frame) {
+      const id = shown[next]?.id;
+      if (id === undefined) return;
+      choice.choose(id, event.shiftKey ? "range" : "one");
+      setReveal({ id });
+    } else if (to && choice.all.length > 0) {
+      markChosen(choice.all.every((frame) => frame.mark === to) ? "none" : to);
+    } else if (event.key === "Delete") {
+      binChosen();
+    } else if (event.key.toLowerCase() === "i") {
+      setFacts(!facts);
+    } else if (event.key === "Enter" && chosen && (target as HTMLElement).dataset.frame) {
       event.preventDefault();
-      open.mutate(chosen);
+      openFrame(chosen);
     }
   };
+  const fits = choice.all.length >= 2 && choice.all.length <= 4;
 
   return (
     <div
@@ -136,11 +140,13 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
       className="flex h-full flex-col"
       onKeyDown={onKey}
       onDragOver={(event) => {
+        if (event.dataTransfer.types.includes(DRAGGED)) return;
         event.preventDefault();
         setOver(true);
       }}
       onDragLeave={(event) => event.relatedTarget === null && setOver(false)}
       onDrop={async (event) => {
+        if (event.dataTransfer.types.includes(DRAGGED)) return;
         event.preventDefault();
         setOver(false);
         take(await droppedFiles(event.dataTransfer));
@@ -150,16 +156,16 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
         actions={
           <>
             <Button
-              disabled={compared.length < 2 || compared.length > 4}
+              disabled={!fits}
               title="Two to four frames side by side: choose them with Ctrl or Shift held"
-              onClick={() => go(`/compare/${compared.map((f) => f.id).join(",")}`)}
+              onClick={() => go(`/compare/${choice.all.map((f) => f.id).join(",")}`)}
             >
-              Compare{compared.length > 1 ? ` ${compared.length}` : ""}
+              Compare{fits ? ` ${choice.all.length}` : ""}
             </Button>
             <Button
               go
-              disabled={!chosen || open.isPending}
-              onClick={() => chosen && open.mutate(chosen)}
+              disabled={!chosen || sheet.open.isPending}
+              onClick={() => chosen && openFrame(chosen)}
             >
               {chosen?.prints.length ? "Open print" : "Make print"}
             </Button>
@@ -180,33 +186,26 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
           event.target.value = "";
         }}
       />
-      <div className="grid min-h-0 flex-1 grid-cols-[236px_1fr]">
-        <aside className="flex min-h-0 flex-col border-r border-black bg-panel p-3.5">
+      <div
+        className={`grid min-h-0 flex-1 ${facts ? "grid-cols-[236px_1fr_264px]" : "grid-cols-[236px_1fr]"}`}
+      >
+        <aside className="flex min-h-0 flex-col overflow-y-auto border-r border-black bg-panel p-3.5">
           <div className="mb-2 flex items-baseline justify-between text-note">
             <h2 className="font-medium text-soft">Rolls</h2>
             <button
               type="button"
               className="text-faint hover:text-ink"
-              onClick={() => newRoll.mutate()}
+              onClick={() => sheet.newRoll.mutate(`Roll ${(rolls.data?.length ?? 0) + 1}`)}
             >
               New roll
             </button>
           </div>
-          <nav aria-label="Rolls" className="max-h-[40%] shrink-0 overflow-y-auto">
-            {rolls.data?.map((r) => (
-              <SideRow
-                key={r.id}
-                on={r.id === current}
-                count={r.frames}
-                onClick={() => go(`/roll/${r.id}`)}
-              >
-                {r.name}
-              </SideRow>
-            ))}
-            {rolls.data?.length === 0 && (
-              <p className="px-2 text-note text-faint">No roll yet. Dropped captures make one.</p>
-            )}
-          </nav>
+          <RollList
+            rolls={rolls.data ?? []}
+            current={current}
+            onOpen={(id) => go(`/roll/${id}`)}
+            onFrames={(to, ids) => sheet.move.mutate({ ids, roll: to })}
+          />
           {all.length > 0 && (
             <>
               <h2 className="mt-5 mb-2 text-note font-medium text-soft">Marks</h2>
@@ -222,164 +221,188 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
               ))}
             </>
           )}
-          <button
-            type="button"
-            onClick={() => picker.current?.click()}
-            className={`mt-4 rounded-md border border-dashed px-3 py-4 text-center text-[12.5px] text-soft hover:border-soft ${
+          <div
+            className={`mt-4 rounded-md border border-dashed px-3 py-3 text-center text-[12.5px] text-soft ${
               over ? "border-amber bg-raise" : "border-[#4f4f4f]"
             }`}
           >
-            Drop captures or folders here
+            Drop captures or folders here,
             <br />
-            or <span className="underline">choose files</span>
-          </button>
+            <button
+              type="button"
+              className="underline hover:text-ink"
+              onClick={() => picker.current?.click()}
+            >
+              choose files
+            </button>{" "}
+            or{" "}
+            <button
+              type="button"
+              className="underline hover:text-ink"
+              onClick={() => setFolder(true)}
+            >
+              take in a folder
+            </button>
+          </div>
           <ImportList items={imports.items} onClear={imports.clear} />
+          <FolderImports />
+          <Merges />
+          {(bin.data?.length ?? 0) > 0 && (
+            <div className="mt-auto pt-4">
+              <SideRow on={false} count={bin.data?.length ?? 0} onClick={() => go("/bin")}>
+                Bin
+              </SideRow>
+            </div>
+          )}
         </aside>
 
-        <main className="min-h-0 overflow-y-auto px-5 py-4">
-          {rolls.data?.length === 0 ? (
-            <Empty over={over} onChoose={() => picker.current?.click()}>
-              Drop captures anywhere in this window
-            </Empty>
-          ) : (
-            <>
-              <div className="mb-3 flex items-baseline gap-4">
-                <h1 className="text-[18px] font-semibold">{roll?.name ?? " "}</h1>
-                {roll && (
-                  <span className="text-soft">
-                    {roll.frames} {roll.frames === 1 ? "frame" : "frames"}
-                    {roll.ringed > 0 && `, ${roll.ringed} ringed`}
-                  </span>
-                )}
-                <input
-                  type="search"
-                  aria-label="Search in names, camera, lens, date"
-                  placeholder="Search"
-                  value={search}
-                  onChange={(event) => setSearch(event.target.value)}
-                  className="ml-auto w-40 self-center rounded-[3px] bg-well px-2 py-[3px] text-[12.5px]"
-                />
-                <select
-                  aria-label="Order"
-                  value={order}
-                  onChange={(event) => setOrder(event.target.value as Order)}
-                  className="self-center rounded-[3px] bg-well px-1.5 py-[3px] text-[12.5px]"
-                >
-                  {ORDERS.map((o) => (
-                    <option key={o.value} value={o.value}>
-                      {o.text}
-                    </option>
-                  ))}
-                </select>
-                <div className="w-44 self-center">
-                  <Segments
-                    label="Show frames"
-                    value={show}
-                    onChange={setShow}
-                    options={[
-                      { value: "colour", text: "Colour" },
-                      { value: "printed", text: "As printed" },
-                    ]}
+        <div className="flex min-h-0 min-w-0 flex-col">
+          <main ref={scroller} className="relative min-h-0 flex-1 overflow-y-auto px-5 py-4">
+            {rolls.data?.length === 0 ? (
+              <Empty over={over} onChoose={() => picker.current?.click()}>
+                Drop captures anywhere in this window
+              </Empty>
+            ) : (
+              <>
+                <div className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-2">
+                  <RollTitle
+                    roll={roll}
+                    shown={shown.length}
+                    onRename={(name) => sheet.rename.mutate(name)}
+                    onBin={() => (all.length > 0 ? setBinning(true) : sheet.binRoll.mutate())}
                   />
-                </div>
-              </div>
-              {bracket && (
-                <p
-                  role="status"
-                  className="mb-3 flex items-center gap-3 rounded bg-raise px-3 py-2 text-note"
-                >
-                  Frames {bracket[0]?.number} to {bracket.at(-1)?.number} look like a bracket.
-                  <Button onClick={() => setMerging(bracket)}>Merge them…</Button>
-                  <button
-                    type="button"
-                    className="text-faint hover:text-ink"
-                    onClick={() => setLeft([...left, bracket[0]?.id ?? 0])}
+                  <input
+                    type="search"
+                    aria-label="Search in names, camera, lens, date"
+                    placeholder="Search"
+                    value={search}
+                    onChange={(event) => setSearch(event.target.value)}
+                    className="ml-auto w-36 self-center rounded-[3px] bg-well px-2 py-[3px] text-[12.5px]"
+                  />
+                  <select
+                    aria-label="Order"
+                    value={order}
+                    onChange={(event) => setOrder(event.target.value as Order)}
+                    className="self-center rounded-[3px] bg-well px-1.5 py-[3px] text-[12.5px]"
                   >
-                    Leave them
-                  </button>
-                </p>
-              )}
-              {frames.isSuccess && all.length === 0 ? (
-                <Empty over={over} onChoose={() => picker.current?.click()}>
-                  This roll is empty. Drop captures on it
-                </Empty>
-              ) : (
-                <ul className="grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-x-2.5 gap-y-1.5 bg-[#0b0b0b] px-4 pt-2.5 pb-2">
-                  {frames.isPending &&
-                    Array.from({ length: 8 }, (_, i) => (
-                      <li key={i} className="my-[19px] aspect-3/2 animate-pulse bg-well" />
+                    {ORDERS.map((o) => (
+                      <option key={o.value} value={o.value}>
+                        {o.text}
+                      </option>
                     ))}
-                  {shown.map((frame) => (
-                    <FrameCard
-                      key={frame.id}
-                      frame={frame}
-                      printed={show === "printed" && frame.prints.length > 0}
-                      selected={frame.id === selected}
-                      beside={beside.includes(frame.id)}
-                      onSelect={(more) => {
-                        if (!more) {
-                          setBeside([]);
-                          setSelected(frame.id);
-                        } else if (selected === null) setSelected(frame.id);
-                        else if (frame.id !== selected) {
-                          setBeside((now) =>
-                            now.includes(frame.id)
-                              ? now.filter((id) => id !== frame.id)
-                              : [...now, frame.id],
-                          );
-                        }
-                      }}
-                      onOpen={() => open.mutate(frame)}
-                      onMark={(to) => mark.mutate({ frame, to })}
+                  </select>
+                  <div className="w-40 shrink-0 self-center">
+                    <Segments
+                      label="Show frames"
+                      value={show}
+                      onChange={setShow}
+                      options={[
+                        { value: "colour", text: "Colour" },
+                        { value: "printed", text: "As printed" },
+                      ]}
                     />
-                  ))}
-                  {frames.isSuccess && shown.length === 0 && (
-                    <li className="col-span-full py-10 text-center text-soft">
-                      No frame of this roll is like that.
-                    </li>
-                  )}
-                </ul>
-              )}
-            </>
+                  </div>
+                </div>
+                <Lost frames={all} />
+                {current !== null && frames.isSuccess && (
+                  <Brackets
+                    key={current}
+                    roll={current}
+                    frames={all}
+                    onMerge={(some) => setMerging({ frames: some })}
+                  />
+                )}
+                {frames.isSuccess && all.length === 0 ? (
+                  <Empty over={over} onChoose={() => picker.current?.click()}>
+                    This roll is empty. Drop captures on it
+                  </Empty>
+                ) : frames.isPending ? (
+                  <div className="grid grid-cols-4 gap-x-2.5 gap-y-1.5 bg-[#0b0b0b] px-4 py-2.5">
+                    {Array.from({ length: 8 }, (_, i) => (
+                      <div key={i} className="my-[19px] aspect-3/2 animate-pulse bg-well" />
+                    ))}
+                  </div>
+                ) : shown.length === 0 ? (
+                  <p className="bg-[#0b0b0b] py-16 text-center text-soft">
+                    No frame of this roll is like that.
+                  </p>
+                ) : (
+                  <FrameGrid
+                    key={current}
+                    frames={shown}
+                    printed={show === "printed"}
+                    choice={choice}
+                    scroller={scroller}
+                    reveal={reveal}
+                    onColumns={(n) => {
+                      columns.current = n;
+                    }}
+                    onOpen={openFrame}
+                    onMark={onMark}
+                  />
+                )}
+              </>
+            )}
+          </main>
+          {all.length > 0 && (
+            <ChosenBar
+              frames={choice.all}
+              rolls={rolls.data ?? []}
+              current={current}
+              facts={facts}
+              onMark={markChosen}
+              onMove={(to) => {
+                sheet.move.mutate({ ids: choice.all.map((frame) => frame.id), roll: to });
+                choice.clear();
+              }}
+              onBin={binChosen}
+              onMerge={merge}
+              onFacts={() => setFacts(!facts)}
+            />
           )}
-        </main>
+        </div>
+        {facts && <FactsPanel frames={choice.all} />}
       </div>
+      {folder && (
+        <FolderDialog
+          roll={roll ?? null}
+          onDone={async (begun) => {
+            setFolder(false);
+            await queries.invalidateQueries({ queryKey: ["rolls"] });
+            queries.invalidateQueries({ queryKey: ["imports"] });
+            go(`/roll/${begun.roll_id}`);
+          }}
+          onClose={() => setFolder(false)}
+        />
+      )}
+      {binning && roll && (
+        <Question
+          title={`Take “${roll.name}” off the sheet?`}
+          does="Put it in the bin"
+          onDo={() => {
+            setBinning(false);
+            sheet.binRoll.mutate();
+          }}
+          onLeave={() => setBinning(false)}
+        >
+          Its {roll.frames} {roll.frames === 1 ? "frame goes" : "frames go"} to the bin with their
+          prints, and can be put back from there.
+        </Question>
+      )}
       {merging && (
         <MergeDialog
-          frames={merging}
-          onDone={async (id) => {
+          frames={merging.frames}
+          again={merging.again}
+          onDone={(id) => {
             setMerging(null);
-            await queries.invalidateQueries({ queryKey: ["frames", current] });
-            queries.invalidateQueries({ queryKey: ["rolls"] });
-            setSelected(id);
+            sheet.refresh();
+            choice.choose(id, "one");
+            setReveal({ id });
           }}
           onClose={() => setMerging(null)}
         />
       )}
     </div>
-  );
-}
-
-interface SideRowProps {
-  on: boolean;
-  count: number;
-  onClick: () => void;
-  children: ReactNode;
-}
-
-function SideRow({ on, count, onClick, children }: SideRowProps) {
-  return (
-    <button
-      type="button"
-      aria-pressed={on}
-      onClick={onClick}
-      className={`flex w-full justify-between gap-2 rounded px-2.5 py-[7px] text-left ${
-        on ? "bg-raise text-ink" : "text-soft hover:text-ink"
-      }`}
-    >
-      <span className="truncate">{children}</span>
-      <span className="text-note text-faint">{count}</span>
-    </button>
   );
 }
 

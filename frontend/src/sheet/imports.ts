@@ -2,7 +2,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useReducer } from "react";
 import { api, Problem, sendCapture } from "../api/client";
 
-export type Stage = "waiting" | "sending" | "developing" | "done" | "refused";
+export type Stage = "waiting" | "sending" | "reading" | "done" | "known" | "refused";
+
+export const ENDED: readonly Stage[] = ["done", "known", "refused"];
 
 export interface Import {
   id: number;
@@ -24,7 +26,7 @@ function reduce(list: Import[], action: Action): Import[] {
     case "change":
       return list.map((item) => (item.id === action.id ? { ...item, ...action.to } : item));
     case "clear":
-      return list.filter((item) => item.stage !== "done" && item.stage !== "refused");
+      return list.filter((item) => !ENDED.includes(item.stage));
   }
 }
 
@@ -59,10 +61,10 @@ export function useImports(rollId: number | null, onRoll: (roll: number) => void
           const change = (to: Partial<Import>) => dispatch({ type: "change", id, to });
           change({ stage: "sending" });
           try {
-            await sendCapture(target, next.file, (share) =>
-              change({ share, stage: share < 1 ? "sending" : "developing" }),
+            const { known } = await sendCapture(target, next.file, (share) =>
+              change({ share, stage: share < 1 ? "sending" : "reading" }),
             );
-            change({ stage: "done", share: 1 });
+            change({ stage: known ? "known" : "done", share: 1 });
             queries.invalidateQueries({ queryKey: ["frames", target] });
           } catch (error) {
             change({

@@ -173,6 +173,38 @@ def merge(
     )
 
 
+class Ghosts:
+    """Where something moved in a bracket, to be looked at before it is merged: frames are aligned
+    once, the strictness may change. Meant for frames at a reduced size."""
+
+    def __init__(self, frames: Sequence[BracketFrame], reference: int) -> None:
+        check(frames)
+        first = frames[reference]
+        height, width = first.light.shape[:2]
+        whole = slice(0, height)
+        gains = [first.exposure / f.exposure * f.scale / first.scale for f in frames]
+        taken = [
+            _rows(f, np.eye(2, 3) if f is first else align(first, f), whole, width) for f in frames
+        ]
+        self._own, self._own_clear = taken[reference], _clear(taken[reference], first)
+        self._others = [
+            (part * np.float32(gain), _clear(part, frame))
+            for index, (part, gain, frame) in enumerate(zip(taken, gains, frames, strict=True))
+            if index != reference
+        ]
+        self.light = first.light
+
+    def where(self, ghosts: float) -> F32:
+        """(H, W) how much is taken from the reference alone, 0 to 1."""
+        if ghosts <= 0.0:
+            return np.zeros(self._own.shape[:2], np.float32)
+        alone = [
+            1.0 - _agreement(self._own, value, self._own_clear, clear, ghosts)
+            for value, clear in self._others
+        ]
+        return np.asarray(np.max(alone, axis=0)[..., 0], np.float32)
+
+
 def _rows(frame: BracketFrame, found: Floats, rows: slice, width: int) -> F32:
     """Light of a frame at rows of the reference, (rows, width, 3) float codes."""
     if np.allclose(found, np.eye(2, 3)):

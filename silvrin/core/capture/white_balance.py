@@ -1,6 +1,9 @@
 """White balance: what the colour of the light is taken to be, on top of the camera's own."""
 
+from functools import lru_cache
+
 import numpy as np
+from numpy.typing import NDArray
 
 from ..recipe import CaptureSettings
 from ..spectra.illuminants import light, rgb_responses
@@ -34,3 +37,38 @@ def rgb_responses_of(kelvin: float) -> np.ndarray:
     """(3,) linear BT.2020 of a white in light of a temperature, seen by an eye used to D65."""
     daylight = light(AS_SHOT)
     return np.asarray(rgb_responses() @ (light(kelvin) / np.maximum(daylight, 1e-9)))
+
+
+# Linear BT.2020 to XYZ, D65: ITU-R BT.2020
+TO_XYZ = np.array(
+    [[0.636958, 0.144617, 0.168881], [0.262700, 0.677998, 0.059302], [0.0, 0.028073, 1.060985]]
+)
+MIREDS = np.arange(80.0, 520.0, 2.0)  # 12500 K to 1930 K
+
+
+def temperature_of(rgb: NDArray[np.float64]) -> float | None:
+    """Correlated colour temperature (K) of a light by its linear BT.2020, relative to D65: of the
+    lights of CIE 224 the one nearest in the CIE 1960 diagram (CIE 15). None when it is too far from
+    all of them to have one (0.05 in u, v)."""
+    place = _uv(np.maximum(np.asarray(rgb, np.float64), 1e-9)[None])[0]
+    away = np.hypot(*(_locus() - place).T)
+    index = int(np.argmin(away))
+    if away[index] > 0.05:
+        return None
+    if not 0 < index < len(MIREDS) - 1:
+        return float(1e6 / MIREDS[index])
+    before, here, after = away[index - 1 : index + 2] ** 2
+    shift = 0.5 * (before - after) / (before - 2.0 * here + after)
+    return float(1e6 / (MIREDS[index] + shift * (MIREDS[1] - MIREDS[0])))
+
+
+@lru_cache(maxsize=1)
+def _locus() -> NDArray[np.float64]:
+    return _uv(np.stack([rgb_responses_of(1e6 / mired) for mired in MIREDS]))
+
+
+def _uv(rgb: NDArray[np.float64]) -> NDArray[np.float64]:
+    """(N, 2) CIE 1960 u, v of linear BT.2020 (N, 3)."""
+    x, y, z = (rgb @ TO_XYZ.T).T
+    total = x + 15.0 * y + 3.0 * z
+    return np.stack([4.0 * x / total, 6.0 * y / total], axis=-1)

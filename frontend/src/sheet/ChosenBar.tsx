@@ -1,0 +1,83 @@
+import type { Frame, Mark, Roll } from "../api/client";
+import { Button } from "../parts/Button";
+import { MARKS } from "./FrameCard";
+import { WaxIcon } from "./Wax";
+
+interface ChosenBarProps {
+  frames: Frame[];
+  rolls: Roll[];
+  current: number | null;
+  facts: boolean;
+  onMark: (mark: Mark) => void;
+  onMove: (roll: number) => void;
+  onBin: () => void;
+  onMerge: () => void;
+  onFacts: () => void;
+}
+
+/** What can be done with the frames that are chosen. */
+export function ChosenBar(props: ChosenBarProps) {
+  const { frames, rolls, current, facts, onMark, onMove, onBin, onMerge, onFacts } = props;
+  const none = frames.length === 0;
+  const one = frames.length === 1 ? frames[0] : undefined;
+  return (
+    <div
+      role="toolbar"
+      aria-label="Chosen frames"
+      className="flex h-10 shrink-0 items-center gap-1.5 border-t border-black bg-panel px-5"
+    >
+      <span className="mr-2 min-w-0 truncate text-note text-soft">
+        {none
+          ? "No frame chosen"
+          : one
+            ? `${one.number} · ${one.title}`
+            : `${frames.length} frames chosen`}
+      </span>
+      {MARKS.map(({ mark, text }) => {
+        const all = !none && frames.every((frame) => frame.mark === mark);
+        return (
+          <Button
+            key={mark}
+            disabled={none}
+            pressed={all}
+            title={text}
+            aria-label={text}
+            onClick={() => onMark(all ? "none" : mark)}
+          >
+            <WaxIcon mark={mark} />
+          </Button>
+        );
+      })}
+      <Button
+        className="ml-2"
+        disabled={one ? one.kind !== "merged" : frames.length < 2 || frames.length > 15}
+        title="Two to fifteen frames of one scene, exposed differently, become one capture; a merged one can be merged again"
+        onClick={onMerge}
+      >
+        {one?.kind === "merged" ? "Merge again…" : "Merge…"}
+      </Button>
+      <select
+        aria-label="Move to a roll"
+        value=""
+        disabled={none || rolls.length < 2}
+        onChange={(event) => event.target.value && onMove(Number(event.target.value))}
+        className="w-28 rounded bg-raise px-2 py-1 text-[12.5px] disabled:text-[#6f6f6f]"
+      >
+        <option value="">Move to…</option>
+        {rolls
+          .filter((roll) => roll.id !== current)
+          .map((roll) => (
+            <option key={roll.id} value={roll.id}>
+              {roll.name}
+            </option>
+          ))}
+      </select>
+      <Button hint="Del" disabled={none} onClick={onBin}>
+        Put in the bin
+      </Button>
+      <Button hint="I" className="ml-auto" pressed={facts} onClick={onFacts}>
+        Facts
+      </Button>
+    </div>
+  );
+}
