@@ -13,6 +13,8 @@ class Metadata(BaseModel):
     """Facts of a capture as the camera wrote them; None where it wrote nothing."""
 
     camera: str | None = None
+    maker: str | None = None
+    model: str | None = None
     lens: str | None = None
     taken: str | None = None  # local time of the camera, ISO 8601
     shutter: float | None = None  # s
@@ -63,8 +65,9 @@ def read_metadata(path: Path) -> Metadata:
         return top / bottom if bottom else None
 
     maker, model = text("Exif.Image.Make"), text("Exif.Image.Model")
+    camera = model or maker
     if maker and model and not model.startswith(maker):
-        model = f"{maker} {model}"
+        camera = f"{maker} {model}"
     taken = text(
         "Exif.Photo.DateTimeOriginal", "Exif.Image.DateTimeOriginal", "Exif.Image.DateTime"
     )
@@ -73,7 +76,9 @@ def read_metadata(path: Path) -> Metadata:
     iso = number("Exif.Photo.ISOSpeedRatings", "Exif.Image.ISOSpeedRatings")
     orientation = int(number("Exif.Image.Orientation") or 1)
     return Metadata(
-        camera=model or maker,
+        camera=camera,
+        maker=maker,
+        model=model,
         lens=text("Exif.Photo.LensModel"),
         taken=taken,
         shutter=number("Exif.Photo.ExposureTime", "Exif.Image.ExposureTime"),

@@ -3,7 +3,8 @@
 The client sends LiveRequest as JSON text whenever something changes. One request is worked on at
 a time, and of those that came meanwhile only the newest is kept. The answer is binary: the length
 of a JSON header (4 bytes, little endian), the header (LiveFrame), then the pixels, 8 bit,
-`channels` a pixel, rows without padding. An error comes as problem JSON in a text message.
+`channels` a pixel, rows without padding. An error comes as problem JSON in a text message. A camera
+raw that is not developed yet is answered from half its size first, and again when it is.
 """
 
 import asyncio
@@ -362,23 +363,39 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
         await socket.accept()
         try:
             frame = await asyncio.to_thread(rolls.frame, library.database.read, frame_id)
-            picture = await asyncio.to_thread(library.picture, frame.sha256)
+            rough = await asyncio.to_thread(library.rough, frame.sha256)
+            picture = rough
+            if picture is None:
+                picture = await asyncio.to_thread(library.picture, frame.sha256)
         except SilvrinError as error:
             await _say(socket, error, -1)
             await socket.close(1008)
             return
 
         newest: str | None = None
+        last: str | None = None
         arrived = asyncio.Event()
 
+        async def develop() -> None:
+            """The picture itself, once it is there: what was shown last is shown anew."""
+            nonlocal picture, newest
+            try:
+                picture = await asyncio.to_thread(library.picture, frame.sha256)
+            except SilvrinError as error:
+                await _say(socket, error, -1)
+                return
+            newest = newest or last
+            arrived.set()
+
         async def work() -> None:
-            nonlocal newest
+            nonlocal newest, last
             while True:
                 await arrived.wait()
                 arrived.clear()
                 text, newest = newest, None
                 if text is None:
                     continue
+                last = text
                 seq = -1
                 try:
                     request = LiveRequest.model_validate_json(text)
@@ -387,7 +404,7 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
                         answer,
                         darkroom,
                         picture,
-                        frame.sha256,
+                        (frame.sha256, "rough") if picture is rough else frame.sha256,
                         request,
                         library.shelf,
                         frame.metadata.exposure_value,
@@ -403,7 +420,9 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
                     LOG.exception("a wish at the live socket failed")
                     await _say(socket, SilvrinError("The picture could not be made."), seq)
 
-        worker = asyncio.create_task(work())
+        tasks = [asyncio.create_task(work())]
+        if rough is not None:
+            tasks.append(asyncio.create_task(develop()))
         try:
             while True:
                 newest = await socket.receive_text()
@@ -411,7 +430,8 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
         except WebSocketDisconnect:
             pass
         finally:
-            worker.cancel()
+            for task in tasks:
+                task.cancel()
 
     return router
 

@@ -356,9 +356,28 @@ export function PictureView(props: PictureViewProps) {
         <StripLabels laid={laid} margin={margin} at={placeOf(view, view, area)} onTaken={onTaken} />
       )}
       {!ready && (
-        <p className="absolute inset-0 grid place-items-center text-soft">Opening the capture…</p>
+        <Opening frame={frame} margin={margin} />
       )}
     </main>
+  );
+}
+
+/** Until the picture is there: what its file or the sheet has of it, in colour. */
+function Opening({ frame, margin }: { frame: Frame; margin: number }) {
+  return (
+    <div className="absolute inset-0" style={{ padding: margin }}>
+      <img
+        src={`/api/frames/${frame.id}/preview`}
+        alt=""
+        className="size-full object-contain opacity-80"
+        onError={(event) => {
+          event.currentTarget.hidden = true;
+        }}
+      />
+      <p className="absolute inset-x-0 bottom-4 text-center text-note text-white [text-shadow:0_0_4px_#000]">
+        Opening the capture…
+      </p>
+    </div>
   );
 }
 

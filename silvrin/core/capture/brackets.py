@@ -1,7 +1,8 @@
 """Brackets: frames of one scene at several exposures, aligned and merged in linear light.
 
-Alignment: the turn and shift that maximise the enhanced correlation coefficient of log light
-(Evangelidis, Psarakis 2008), where both frames are neither clipped nor dark. Merging: the mean of
+Alignment: phase correlation, then the turn and shift of least difference of log light (Lucas, Kanade
+1981; Baker, Matthews 2004), robust to what moved (Tukey's weights), where both frames are neither
+clipped nor dark. Merging: the mean of
 light, weighed by exposure, since shot noise falls with it (Robertson 2003; Debevec, Malik 1997),
 and by how far from clipping it is. Where a frame disagrees with the reference by more than its
 noise lets expect, something moved, and it counts less there.
@@ -20,12 +21,17 @@ from ..picture import CLIPPED
 F32 = NDArray[np.float32]
 U16 = NDArray[np.uint16]
 Floats = NDArray[np.float64]
+Detail = tuple[F32, F32]
 
 FULL = 65535.0
 CLIP_FROM, CLIP_AT = 0.80, 0.97  # parts of full scale between which a value loses its weight
-DARK = 0.004  # part of full scale below which a place tells nothing of the alignment
+DARK = 0.003  # part of its limit below which a place tells nothing of the alignment
 ALIGN_SIDE = 1600  # long side at which frames are aligned
 GHOST_STOPS = 0.25  # disagreement beyond which something moved, at full ghost removal
+COARSER, FINEST = 24.0, 1.0  # pixels at that size: structure that frames are aligned by
+MOST_STEPS, STEP = 30, 0.004  # of the alignment; the last one, pixels at that size
+MOST_PLACES = 200_000
+LEAST_KNOWN = 0.02  # part of the picture that both frames must show
 ROWS = 256
 LEAST_APART = 0.3  # stops between the exposures of a bracket
 
@@ -69,15 +75,98 @@ def check(frames: Sequence[BracketFrame]) -> None:
         )
 
 
-def _log_light(frame: BracketFrame, side: float) -> tuple[F32, NDArray[np.uint8]]:
-    """log2 of the green light at a reduced size, and where it tells something."""
+def _green(frame: BracketFrame, side: float) -> tuple[F32, NDArray[np.uint8]]:
+    """Green light at a reduced size in parts of its limit, and where it is neither clipped nor
+    dark."""
     height, width = frame.light.shape[:2]
     size = (max(16, round(width * side)), max(16, round(height * side)))
-    small = cv2.resize(frame.light, size, interpolation=cv2.INTER_AREA).astype(np.float32) / FULL
-    bright = (small / (np.array(frame.limits, np.float32) / FULL)).max(axis=2)
-    usable = (bright < CLIP_FROM) & (small[..., 1] > DARK)
-    log = np.log2(np.maximum(small[..., 1], 1e-5))
-    return np.asarray(log, np.float32), usable.astype(np.uint8) * 255
+    small = cv2.resize(frame.light, size, interpolation=cv2.INTER_AREA).astype(np.float32)
+    part = small / np.array(frame.limits, np.float32)
+    green = np.ascontiguousarray(part[..., 1])
+    return green, ((part.max(axis=2) < CLIP_FROM) & (green > DARK)).astype(np.uint8)
+
+
+def _details(first: BracketFrame, second: BracketFrame, side: float) -> tuple[Detail, Detail]:
+    """Of both frames the fine structure of log2 of the light at a reduced size, and how much each
+    place tells: the less the more noise it has, nothing where one of them is clipped or dark."""
+    (one, seen), (other, too) = _green(first, side), _green(second, side)
+    # the same places count in both, so that what is coarser is taken away alike
+    usable = cv2.erode(seen & too, np.ones((9, 9), np.uint8))
+    known = _coarse(usable.astype(np.float32)) + np.float32(1e-3)
+    found = []
+    for green in (one, other):
+        log = np.log2(np.maximum(green, np.float32(1e-5)))
+        log = cv2.GaussianBlur(log, (0, 0), FINEST) * usable
+        fine = (log - _coarse(log) / known) * usable
+        found.append((fine, np.minimum(green, np.float32(0.2)) * usable))
+    return found[0], found[1]
+
+
+def _coarse(values: F32) -> F32:
+    """What is coarser than the structure that counts."""
+    height, width = values.shape
+    small = cv2.resize(values, (width // 4, height // 4), interpolation=cv2.INTER_AREA)
+    small = cv2.GaussianBlur(small, (0, 0), COARSER / 4)
+    return np.asarray(cv2.resize(small, (width, height), interpolation=cv2.INTER_LINEAR))
+
+
+def _aligned(first: Detail, second: Detail, warp: Floats) -> Floats:
+    """The turn and shift (x, y, turn; about the middle) that bring a detail onto another, from a
+    first guess: Gauss-Newton steps, with what does not fit left out (Tukey's weights)."""
+    (template, told), (other, others) = first, second
+    height, width = template.shape
+    gx = cv2.Scharr(template, cv2.CV_32F, 1, 0, scale=1 / 32)
+    gy = cv2.Scharr(template, cv2.CV_32F, 0, 1, scale=1 / 32)
+    # the places that tell most are enough
+    tells = told * (gx * gx + gy * gy)
+    known = np.flatnonzero(told)
+    if known.size < LEAST_KNOWN * told.size:
+        raise _TooLittle
+    if known.size > MOST_PLACES:
+        known = np.flatnonzero(tells > np.partition(tells.ravel(), -MOST_PLACES)[-MOST_PLACES])
+    y, x = np.divmod(known, width)
+    gx, gy = gx.ravel()[known], gy.ravel()[known]
+    turning = (x - (width - 1) / 2) * gy - (y - (height - 1) / 2) * gx
+    steps = np.stack([gx, gy, turning.astype(np.float32)])
+    wanted, weight = template.ravel()[known], told.ravel()[known]
+    before = np.zeros(3)
+    for number in range(MOST_STEPS):
+        matrix = _matrix(warp, (width, height))
+        flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+        off = cv2.warpAffine(other, matrix, (width, height), flags=flags).ravel()[known] - wanted
+        seen = cv2.warpAffine(others, matrix, (width, height), flags=flags).ravel()[known]
+        root = np.sqrt(np.sqrt(weight * seen))  # normal noise falls with the root of the light
+        size = np.abs(off) * root
+        if np.count_nonzero(root) < 0.3 * root.size:
+            raise _TooLittle
+        reach = 4.685 * max(1.4826 * float(np.median(size[root > 0])), 1e-6)
+        inside = np.clip(1.0 - (size / np.float32(reach)) ** 2, 0.0, None)
+        weighted = steps * (root * inside) ** 2
+        step = np.linalg.solve(
+            np.asarray(weighted @ steps.T, np.float64) + 1e-9 * np.eye(3),
+            np.asarray(weighted @ off, np.float64),
+        )
+        # noise makes steps too short by a constant part; every third goes as far as it should
+        pixels = step * [1.0, 1.0, width / 3.0]
+        short = float(before @ pixels / max(before @ before, 1e-12))
+        farther = number % 3 == 2 and 0.0 < short < 0.9
+        warp = warp - (step / (1.0 - short) if farther else step)
+        before = pixels
+        if np.abs(pixels).max() < STEP:
+            break
+    return warp
+
+
+class _TooLittle(Exception):
+    """Frames that have too little in common to be aligned."""
+
+
+def _matrix(warp: Floats, size: tuple[int, int]) -> Floats:
+    """(2, 3) the place of the other frame for a place, both counted at the middles of pixels."""
+    x, y, turn = warp
+    middle = (np.array(size) - 1) / 2.0
+    about = np.array([[np.cos(turn), -np.sin(turn)], [np.sin(turn), np.cos(turn)]])
+    return np.column_stack([about, middle - about @ middle + [x, y]])
 
 
 def align(reference: BracketFrame, other: BracketFrame) -> Floats:
@@ -85,33 +174,19 @@ def align(reference: BracketFrame, other: BracketFrame) -> Floats:
 
     Stays the identity where the frames have too little in common to tell.
     """
-    side = min(1.0, ALIGN_SIDE / max(reference.light.shape[:2]))
-    first, first_usable = _log_light(reference, side)
-    second, second_usable = _log_light(other, side)
-    mask = cv2.erode(cv2.bitwise_and(first_usable, second_usable), np.ones((5, 5), np.uint8))
-    identity = np.eye(2, 3)
-    if np.count_nonzero(mask) < 0.02 * mask.size:
-        return identity
-    warp = np.eye(2, 3, dtype=np.float32)
-    for level in (4, 1):
-        small = [cv2.resize(v, None, fx=1 / level, fy=1 / level, interpolation=cv2.INTER_AREA)
-                 for v in (first, second)] if level > 1 else [first, second]  # fmt: skip
-        seen = cv2.resize(mask, small[0].shape[::-1], interpolation=cv2.INTER_NEAREST)
-        warp[:, 2] /= level
-        stop = (cv2.TERM_CRITERIA_EPS | cv2.TERM_CRITERIA_COUNT, 60, 1e-6)
-        try:
-            _, turned = cv2.findTransformECC(
-                small[0], small[1], warp, cv2.MOTION_EUCLIDEAN, stop, seen, 5
-            )
-        except cv2.error:
-            return identity
-        warp = np.array(turned, np.float32)
-        warp[:, 2] *= level
-    found = np.asarray(warp, np.float64)
-    # from pixels of the reduced picture, counted at their middles, to full size
-    found[:, 2] = (found[:, 2] + 0.5 * (found[:, :2].sum(axis=1) - 1.0)) / side
-    found[:, 2] -= 0.5 * (found[:, :2].sum(axis=1) - 1.0)
-    return found
+    height, width = reference.light.shape[:2]
+    side = min(1.0, ALIGN_SIDE / max(height, width))
+    details = _details(reference, other, side)
+    try:
+        small = [tuple(cv2.resize(v, None, fx=0.25, fy=0.25, interpolation=cv2.INTER_AREA)
+                       for v in pair) for pair in details]  # fmt: skip
+        window = cv2.createHanningWindow(small[0][0].shape[::-1], cv2.CV_32F)
+        (x, y), _ = cv2.phaseCorrelate(small[0][0], small[1][0], window)
+        start = _aligned(*small, np.array([x, y, 0.0]))
+        found = _aligned(*details, start * [4.0, 4.0, 1.0])
+    except _TooLittle:
+        return np.eye(2, 3)
+    return _matrix(found / [side, side, 1.0], (width, height))
 
 
 def merge(

@@ -8,7 +8,8 @@ about its middle. In the order in which light is taken back from the finished pi
 - turn by `straighten`;
 - keystone: (x, y) / (1 - v y + h x), a homography whose vanishing line is tilted;
 - flip and quarter turns;
-- distortion: an ideal radius r (1 + k r²) of the recorded one r (third order: textbook);
+- distortion: an ideal radius r (1 + k r²) of the recorded one r (third order: textbook), and that
+  of the lens's profile;
 - lateral colour: red and blue from a slightly larger or smaller radius.
 """
 
@@ -17,8 +18,10 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.interpolate import CubicSpline
 
 from ..recipe import CaptureSettings
+from ..recipe.capture import LENS_RADII
 
 Floats = NDArray[np.float64]
 MOST_ZOOM = 6.0
@@ -39,7 +42,7 @@ class Geometry:
         return not (
             s.quarter_turns or s.flip or s.straighten or s.keystone_vertical
             or s.keystone_horizontal or s.distortion or s.lateral_red or s.lateral_blue
-            or s.crop is not None
+            or s.crop is not None or (s.lens and (s.lens.distortion or s.lens.red))
         )  # fmt: skip
 
     @property
@@ -48,7 +51,7 @@ class Geometry:
         s = self.settings
         return (
             s.quarter_turns, s.flip, s.straighten, s.keystone_vertical, s.keystone_horizontal,
-            s.distortion, s.lateral_red, s.lateral_blue, s.crop,
+            s.distortion, s.lateral_red, s.lateral_blue, s.crop, s.lens,
         )  # fmt: skip
 
     @property
@@ -121,7 +124,22 @@ class Geometry:
                 r = r - off / np.maximum(1.0 + 3.0 * s.distortion * r * r, 0.05)
             share = np.where(ideal > 1e-9, r / np.maximum(ideal, 1e-9), 1.0)
             x, y = x * share, y * share
+        if s.lens and s.lens.distortion:
+            share = sampled(s.lens.distortion, np.hypot(x, y))
+            x, y = x * share, y * share
         return np.stack([x, y], axis=-1)
+
+    def fringe(self, places: Floats, channel: int) -> Floats | float:
+        """By how much farther from the middle than green's, red's (0) and blue's (2) light lies,
+        at places of the capture (..., 2)."""
+        s = self.settings
+        by_hand = 1.0 + (s.lateral_red, 0.0, s.lateral_blue)[channel]
+        samples = (s.lens.red, (), s.lens.blue)[channel] if s.lens else ()
+        if not samples:
+            return by_hand
+        middle = np.array([self.width, self.height]) / 2.0
+        radius = np.hypot(*np.moveaxis(places - middle, -1, 0)) / self._half
+        return np.asarray(by_hand * sampled(samples, radius))[..., None]
 
     def to_capture(self, places: Floats) -> Floats:
         """Places of the finished picture (N, 2), pixels from its left and top, to those of the
@@ -138,6 +156,13 @@ class Geometry:
         s = self.settings
         middle = np.array([self.width, self.height]) / 2.0
         x, y = ((np.asarray(places, np.float64) - middle) / self._half).T
+        if s.lens and s.lens.distortion:
+            recorded = np.hypot(x, y)
+            ideal = recorded.copy()
+            for _ in range(8):
+                ideal = recorded / sampled(s.lens.distortion, ideal)
+            share = np.where(recorded > 1e-9, ideal / np.maximum(recorded, 1e-9), 1.0)
+            x, y = x * share, y * share
         if s.distortion:
             share = 1.0 + s.distortion * (x * x + y * y)
             x, y = x * share, y * share
@@ -153,6 +178,17 @@ class Geometry:
         frame = np.array(self.frame) / 2.0
         places = np.stack([x, y], axis=-1) * self._half + frame - np.array([left, top])
         return np.asarray(places)
+
+
+def sampled(samples: tuple[float, ...], radius: Floats) -> Floats:
+    """What a lens profile says at radii (in parts of half the diagonal), between its samples by a
+    cubic spline, beyond them their last."""
+    return np.asarray(_spline(samples)(np.clip(radius, 0.0, LENS_RADII[-1])))
+
+
+@lru_cache(maxsize=64)
+def _spline(samples: tuple[float, ...]) -> CubicSpline:
+    return CubicSpline(LENS_RADII, samples)
 
 
 @lru_cache(maxsize=64)

@@ -1,12 +1,11 @@
 """The picture as the stations after Capture see it: through its geometry."""
 
-from copy import copy
-
 import cv2
 import numpy as np
 
 from ..picture import U16, LinearPicture, View, reduced
 from ..recipe import CaptureSettings
+from .clean import cleaned, is_clean, key_of_clean, with_gains
 from .geometry import Geometry, geometry_of
 from .spotting import mended
 from .white_balance import gains
@@ -73,8 +72,8 @@ class SeenPicture(LinearPicture):
         settings = self.geometry.settings
         middle = np.array([self.geometry.width, self.geometry.height]) / 2.0
 
-        def sampled(source: U16, more: float) -> U16:
-            at = ((found - middle) * (1.0 + more) + middle) / pitch - 0.5
+        def sampled(source: U16, times: np.ndarray | float) -> U16:
+            at = ((found - middle) * times + middle) / pitch - 0.5
             maps = at.astype(np.float32)
             return np.asarray(
                 cv2.remap(
@@ -83,29 +82,34 @@ class SeenPicture(LinearPicture):
                 )
             )  # fmt: skip
 
-        if not (settings.lateral_red or settings.lateral_blue):
-            return sampled(level, 0.0)
-        channels = zip(range(3), (settings.lateral_red, 0.0, settings.lateral_blue), strict=True)
+        lens = settings.lens
+        if not (settings.lateral_red or settings.lateral_blue or (lens and lens.red)):
+            return sampled(level, 1.0)
         return np.stack(
-            [sampled(np.ascontiguousarray(level[..., c]), more) for c, more in channels], axis=-1
+            [
+                sampled(np.ascontiguousarray(level[..., c]), self.geometry.fringe(found, c))
+                for c in range(3)
+            ],
+            axis=-1,
         )
 
 
 def seen(capture: LinearPicture, settings: CaptureSettings) -> LinearPicture:
-    """A capture under the settings of its station: mends, geometry and white balance."""
-    capture = mended(capture, settings.mends)
+    """A capture under the settings of its station: mends, geometry, cleaning and white balance."""
+    whole = mended(capture, settings.mends)
     geometry = geometry_of(capture.width, capture.height, settings)
-    found: LinearPicture = capture if geometry.is_plain else SeenPicture(capture, geometry)
+    found: LinearPicture = whole if geometry.is_plain else SeenPicture(whole, geometry)
+    found = cleaned(found, capture, geometry, settings)
     balance = gains(settings)
-    if balance == (1.0, 1.0, 1.0):
-        return found
-    if found is capture:
-        found = copy(capture)
-    found.gains = balance
-    return found
+    return found if balance == (1.0, 1.0, 1.0) else with_gains(found, balance)
 
 
 def key_of_seen(settings: CaptureSettings) -> object:
     """Names in caches what of the Capture station changes the light itself."""
     plain = Geometry(1, 1, settings)
-    return (None if plain.is_plain else plain.key, gains(settings), settings.mends)
+    return (
+        None if plain.is_plain else plain.key,
+        None if is_clean(settings) else key_of_clean(settings),
+        gains(settings),
+        settings.mends,
+    )

@@ -28,6 +28,36 @@ class Mend(Station):
     from_y: int | None = Field(None, ge=0, description="As from_x, from the top.")
 
 
+# Radii in parts of half the diagonal at which a lens profile is known
+LENS_RADII = tuple(round(0.05 * i, 2) for i in range(25))
+Samples = Annotated[tuple[float, ...], Field(max_length=len(LENS_RADII))]
+
+
+class LensProfile(Station):
+    """What a lens does to the picture, as samples at radii 0, 0.05 … 1.2 of half the diagonal."""
+
+    name: str = Field(max_length=200, description="Of the lens.")
+    distortion: Samples = Field(
+        (), description="Recorded radius in parts of the ideal one, at ideal radii; empty is none."
+    )
+    red: Samples = Field((), description="Radius of red in parts of green's, at recorded radii.")
+    blue: Samples = Field((), description="Radius of blue in parts of green's.")
+    fall_off: Samples = Field((), description="Stops that the light fell off by.")
+
+    @model_validator(mode="after")
+    def _samples_are_whole(self) -> "LensProfile":
+        for name in ("distortion", "red", "blue", "fall_off"):
+            values = getattr(self, name)
+            least, most = (-8.0, 8.0) if name == "fall_off" else (0.2, 5.0)
+            if values and len(values) != len(LENS_RADII):
+                raise ValueError(
+                    f"{name} has {len(values)} samples; a profile has {len(LENS_RADII)}, or none"
+                )
+            if any(not least <= value <= most for value in values):
+                raise ValueError(f"the samples of {name} lie between {least:g} and {most:g}")
+        return self
+
+
 class CaptureSettings(Station):
     """Capture: the file becomes linear light."""
 
@@ -97,6 +127,35 @@ class CaptureSettings(Station):
     )
     lateral_blue: float = amount(
         "Blue fringe", "By how much larger the lens draws blue.", 0.0, -0.005, 0.005, 0.0001
+    )
+    fall_off: float = amount(
+        "Light fall-off", "By how much the lens darkens the corners; it is taken away.",
+        0.0, -2, 3, 1 / 12, "stops",
+    )  # fmt: skip
+    lens: LensProfile | None = Field(
+        None,
+        title="Lens profile",
+        description="What is known of the lens; its distortion, fringes and fall-off are undone.",
+    )
+    recover_highlights: float = amount(
+        "Recover highlights",
+        "From as bright as the channel that clips first (0) to all that the other channels still "
+        "tell (1).",
+        1.0, 0, 1, 0.05,
+    )  # fmt: skip
+    luminance_noise: float = amount(
+        "Noise of light", "How much of the capture's own grain is smoothed away; edges stay.",
+        0.0, 0, 1, 0.05,
+    )  # fmt: skip
+    colour_noise: float = amount(
+        "Noise of colour", "How much of the speckle in colour is smoothed away.", 0.0, 0, 1, 0.05
+    )
+    defringe: float = amount(
+        "Defringe", "How much of the purple and green rims at strong edges is taken away.",
+        0.0, 0, 1, 0.05,
+    )  # fmt: skip
+    swap: bool = Field(
+        False, title="Channels swapped", description="Red and blue of the capture changed over."
     )
     crop: tuple[Edge, Edge, Edge, Edge] | None = Field(
         None,

@@ -37,7 +37,7 @@ class ChromaNoise:
 def chroma_noise(picture: LinearPicture) -> ChromaNoise:
     """Of a picture at full size: by the median difference of pixels two apart, which edges and
     textures hardly move, in every step of brightness that it has enough of."""
-    full, found = picture.levels[0], []
+    full, found = picture.level_for(1.0), []
     for j in range(TILES):
         for i in range(TILES):
             top = (2 * j + 1) * full.shape[0] // (2 * TILES)

@@ -1,0 +1,148 @@
+"""Lens profiles from lensfun's data, read through lensfunpy, as what Geometry needs of them.
+
+lensfun's own models are sampled along the diagonal of the picture at hand, so every kind of model
+it has is carried over, and a recipe keeps the samples: the same print can be made when the data
+have changed.
+"""
+
+from collections.abc import Callable
+from functools import lru_cache
+from pathlib import Path
+
+import lensfunpy
+import numpy as np
+from lensfunpy import ModifyFlags
+from numpy.typing import NDArray
+from pydantic import BaseModel
+
+from ..core.recipe.capture import LENS_RADII, LensProfile
+from ..errors import NotFound
+from .metadata import Metadata
+
+OWN = Path(__file__).parent.parent / "shelf" / "lenses.xml"
+DISTANCE = 10.0  # m; files seldom say it, and it hardly counts beyond a few metres
+MOST_FOUND = 60
+
+
+class LensName(BaseModel):
+    """A lens as it is found and chosen."""
+
+    maker: str
+    model: str
+    crop: float  # of the camera it was measured on
+    score: int = 0
+
+
+@lru_cache(maxsize=1)
+def _data() -> lensfunpy.Database:
+    return lensfunpy.Database(paths=[str(OWN)])
+
+
+def _name(lens: lensfunpy.Lens) -> LensName:
+    return LensName(
+        maker=lens.maker, model=lens.model, crop=round(lens.crop_factor, 2), score=lens.score
+    )
+
+
+def find_lenses(metadata: Metadata) -> list[LensName]:
+    """Lenses that a file's camera and lens may be, likeliest first; empty when it names none, or
+    none that is known."""
+    if not metadata.lens or not metadata.maker:
+        return []
+    cameras = _data().find_cameras(metadata.maker, metadata.model, True)
+    if not cameras:
+        return []
+    found = _data().find_lenses(cameras[0], None, metadata.lens, True)
+    return [_name(lens) for lens in found if _has_data(lens)][:MOST_FOUND]
+
+
+def search_lenses(words: str) -> list[LensName]:
+    """Lenses that have all the words in their name, in the order of the alphabet."""
+    wanted = words.lower().split()
+    found = {
+        (lens.maker, lens.model, round(lens.crop_factor, 2))
+        for lens in _data().lenses
+        if _has_data(lens) and all(w in f"{lens.maker} {lens.model}".lower() for w in wanted)
+    }
+    names = [LensName(maker=maker, model=model, crop=crop) for maker, model, crop in sorted(found)]
+    return names[:MOST_FOUND]
+
+
+def _has_data(lens: lensfunpy.Lens) -> bool:
+    return bool(lens.calib_distortion or lens.calib_tca or lens.calib_vignetting)
+
+
+def lens_profile(wanted: LensName, metadata: Metadata, size: tuple[int, int]) -> LensProfile:
+    """What a lens did to a picture of that size (width, height) taken with it.
+
+    Focal length and f-number are the file's, or the lens's shortest and widest. Raises NotFound.
+    """
+    lens = next(
+        (
+            found
+            for found in _data().lenses
+            if (found.maker, found.model) == (wanted.maker, wanted.model)
+            and abs(found.crop_factor - wanted.crop) < 0.02
+        ),
+        None,
+    )
+    if lens is None:
+        raise NotFound(f"There is no profile of a lens {wanted.maker} {wanted.model}.")
+    cameras = _data().find_cameras(metadata.maker, metadata.model, True) if metadata.maker else []
+    crop = cameras[0].crop_factor if cameras else lens.crop_factor
+    focal = metadata.focal_length or lens.min_focal
+    aperture = metadata.aperture or lens.min_aperture or 8.0
+    return sampled(lens, crop, focal, aperture, size)
+
+
+def sampled(
+    lens: lensfunpy.Lens, crop: float, focal: float, aperture: float, size: tuple[int, int]
+) -> LensProfile:
+    """lensfun's models of a lens along the diagonal of a picture."""
+
+    def modifier(flags: int, of: tuple[int, int]) -> lensfunpy.Modifier:
+        made = lensfunpy.Modifier(lens, crop, *of)
+        made.initialize(focal, aperture, DISTANCE, 1.0, pixel_format=np.float32, flags=flags)
+        return made
+
+    middle = (np.array(size) - 1) / 2.0
+    half = 0.5 * float(np.hypot(*size))
+    along = np.array(size) / np.hypot(*size)
+
+    def ratios(ask: Callable[..., NDArray[np.float32] | None]) -> NDArray[np.float64] | None:
+        """(N, channels) how much farther out than at LENS_RADII the light is taken from."""
+        rows = []
+        for radius in LENS_RADII:
+            place = middle + max(radius, 0.02) * half * along
+            found = ask(*place, 1, 1)
+            if found is None:
+                return None
+            away = found.reshape(-1, 2).astype(np.float64) - middle
+            rows.append(np.hypot(*away.T) / (max(radius, 0.02) * half))
+        return np.array(rows)
+
+    distortion = ratios(modifier(ModifyFlags.DISTORTION, size).apply_geometry_distortion)
+    lateral = ratios(modifier(ModifyFlags.TCA, size).apply_subpixel_distortion)
+    small = (600, max(16, round(600 * size[1] / size[0])))
+    light = np.ones((small[1], small[0], 3), np.float32)
+    fall_off: list[float] = []
+    if modifier(ModifyFlags.VIGNETTING, small).apply_color_modification(light):
+        reach = np.minimum(np.array(LENS_RADII), 1.0)
+        rows = (1 + reach) / 2 * (small[1] - 1)
+        columns = (1 + reach) / 2 * (small[0] - 1)
+        picked = light[np.rint(rows).astype(int), np.rint(columns).astype(int), 1]
+        fall_off = [round(float(v), 5) for v in np.log2(np.maximum(picked, 1e-3))]
+
+    def listed(values: NDArray[np.float64] | None) -> tuple[float, ...]:
+        return () if values is None else tuple(round(float(v), 7) for v in values)
+
+    red = blue = None
+    if lateral is not None:
+        red, blue = lateral[:, 0] / lateral[:, 1], lateral[:, 2] / lateral[:, 1]
+    return LensProfile(
+        name=f"{lens.maker} {lens.model}"[:200],
+        distortion=listed(None if distortion is None else distortion[:, 0]),
+        red=listed(red),
+        blue=listed(blue),
+        fall_off=tuple(fall_off),
+    )
