@@ -22,6 +22,7 @@ from .metadata import Metadata
 OWN = Path(__file__).parent.parent / "shelf" / "lenses.xml"
 DISTANCE = 10.0  # m; files seldom say it, and it hardly counts beyond a few metres
 MOST_FOUND = 60
+NEAR_MIDDLE = 0.01  # parts of half the diagonal
 
 
 class LensName(BaseModel):
@@ -112,14 +113,14 @@ def sampled(
     def ratios(ask: Callable[..., NDArray[np.float32] | None]) -> NDArray[np.float64] | None:
         """(N, channels) how much farther out than at LENS_RADII the light is taken from."""
         rows = []
-        for radius in LENS_RADII:
-            place = middle + max(radius, 0.02) * half * along
+        for radius in (NEAR_MIDDLE, 2 * NEAR_MIDDLE, *LENS_RADII[1:]):
+            place = middle + radius * half * along
             found = ask(*place, 1, 1)
             if found is None:
                 return None
             away = found.reshape(-1, 2).astype(np.float64) - middle
-            rows.append(np.hypot(*away.T) / (max(radius, 0.02) * half))
-        return np.array(rows)
+            rows.append(np.hypot(*away.T) / (radius * half))
+        return np.array([2 * rows[0] - rows[1], *rows[2:]])  # at the middle itself by a line
 
     distortion = ratios(modifier(ModifyFlags.DISTORTION, size).apply_geometry_distortion)
     lateral = ratios(modifier(ModifyFlags.TCA, size).apply_subpixel_distortion)

@@ -57,18 +57,23 @@ class LensfunTest(unittest.TestCase):
             own = lensfunpy.Modifier(lens, lens.crop_factor, *SIZE)
             flags = lensfunpy.ModifyFlags.DISTORTION | lensfunpy.ModifyFlags.TCA
             own.initialize(focal, 8.0, 10.0, 1.0, flags=flags)
-            wanted = own.apply_subpixel_geometry_distortion()
-            self.assertIsNotNone(wanted)
             y, x = np.mgrid[20 : SIZE[1] - 20 : 40, 20 : SIZE[0] - 20 : 40]
             places = np.stack([x.ravel(), y.ravel()], axis=-1) + 0.5
+            # asked one by one: along a row lensfun adds up the rounding of its steps
+            wanted = np.array(
+                [
+                    own.apply_subpixel_geometry_distortion(*place, 1, 1)[0, 0]
+                    for place in zip(x.ravel().tolist(), y.ravel().tolist(), strict=True)
+                ]
+            )
             half = 0.5 * np.hypot(*SIZE)
             found = geometry._to_capture((places - np.array(SIZE) / 2) / half) * half
             found = found + np.array(SIZE) / 2
             for channel in range(3):
                 times = geometry.fringe(found, channel)
                 got = (found - np.array(SIZE) / 2) * times + np.array(SIZE) / 2 - 0.5
-                off = got - wanted[y.ravel(), x.ravel(), channel]
-                self.assertLess(np.abs(off).max(), 0.05, (calibration, model, channel))
+                off = got - wanted[:, channel]
+                self.assertLess(np.abs(off).max(), 0.02, (calibration, model, channel))
         self.assertGreaterEqual(tried, 4)
 
     def test_fall_off(self) -> None:
@@ -109,8 +114,10 @@ class DemoLensTest(unittest.TestCase):
         got = np.hypot(*geometry._to_capture(places).T)
         self.assertLess(np.abs(got - radius).max() * half, 0.3)
         place = np.array([[800 + 0.5 * half, 1200.0]])
-        self.assertAlmostEqual(float(geometry.fringe(place, 0)), 1 / known["red"], delta=2e-5)
-        self.assertAlmostEqual(float(geometry.fringe(place, 2)), 1 / known["blue"], delta=2e-5)
+        self.assertAlmostEqual(float(geometry.fringe(place, 0)[0, 0]), 1 / known["red"], delta=2e-5)
+        self.assertAlmostEqual(
+            float(geometry.fringe(place, 2)[0, 0]), 1 / known["blue"], delta=2e-5
+        )
 
     def test_by_hand_and_not_at_all(self) -> None:
         self.assertEqual(find_lenses(Metadata()), [])

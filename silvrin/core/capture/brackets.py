@@ -1,11 +1,11 @@
 """Brackets: frames of one scene at several exposures, aligned and merged in linear light.
 
-Alignment: phase correlation, then the turn and shift of least difference of log light (Lucas, Kanade
-1981; Baker, Matthews 2004), robust to what moved (Tukey's weights), where both frames are neither
-clipped nor dark. Merging: the mean of
-light, weighed by exposure, since shot noise falls with it (Robertson 2003; Debevec, Malik 1997),
-and by how far from clipping it is. Where a frame disagrees with the reference by more than its
-noise lets expect, something moved, and it counts less there.
+Alignment: phase correlation, then the turn and shift of least difference of log light (Lucas,
+Kanade 1981; Baker, Matthews 2004), robust to what moved (Tukey's weights), where both frames are
+neither clipped nor dark. Merging: the mean of light, weighed by exposure, since shot noise falls
+with it (Robertson 2003; Debevec, Malik 1997), and by how far from clipping it is. Where a frame
+disagrees with the reference by more than its noise lets expect, something moved, and it counts
+less there.
 """
 
 from collections.abc import Callable, Sequence
@@ -83,7 +83,8 @@ def _green(frame: BracketFrame, side: float) -> tuple[F32, NDArray[np.uint8]]:
     small = cv2.resize(frame.light, size, interpolation=cv2.INTER_AREA).astype(np.float32)
     part = small / np.array(frame.limits, np.float32)
     green = np.ascontiguousarray(part[..., 1])
-    return green, ((part.max(axis=2) < CLIP_FROM) & (green > DARK)).astype(np.uint8)
+    told = (part.max(axis=2) < CLIP_FROM) & (green > DARK)
+    return np.asarray(green, np.float32), told.astype(np.uint8)
 
 
 def _details(first: BracketFrame, second: BracketFrame, side: float) -> tuple[Detail, Detail]:
@@ -93,13 +94,22 @@ def _details(first: BracketFrame, second: BracketFrame, side: float) -> tuple[De
     # the same places count in both, so that what is coarser is taken away alike
     usable = cv2.erode(seen & too, np.ones((9, 9), np.uint8))
     known = _coarse(usable.astype(np.float32)) + np.float32(1e-3)
-    found = []
-    for green in (one, other):
+
+    def detail(green: F32) -> Detail:
         log = np.log2(np.maximum(green, np.float32(1e-5)))
-        log = cv2.GaussianBlur(log, (0, 0), FINEST) * usable
-        fine = (log - _coarse(log) / known) * usable
-        found.append((fine, np.minimum(green, np.float32(0.2)) * usable))
-    return found[0], found[1]
+        log = np.asarray(cv2.GaussianBlur(log, (0, 0), FINEST) * usable, np.float32)
+        told = np.minimum(green, np.float32(0.2)) * usable
+        return (log - _coarse(log) / known) * usable, told
+
+    return detail(one), detail(other)
+
+
+def _quarter(detail: Detail) -> Detail:
+    fine, told = (
+        np.asarray(cv2.resize(v, None, fx=0.25, fy=0.25, interpolation=cv2.INTER_AREA), np.float32)
+        for v in detail
+    )
+    return fine, told
 
 
 def _coarse(values: F32) -> F32:
@@ -176,14 +186,13 @@ def align(reference: BracketFrame, other: BracketFrame) -> Floats:
     """
     height, width = reference.light.shape[:2]
     side = min(1.0, ALIGN_SIDE / max(height, width))
-    details = _details(reference, other, side)
+    one, two = _details(reference, other, side)
+    small, small_two = _quarter(one), _quarter(two)
     try:
-        small = [tuple(cv2.resize(v, None, fx=0.25, fy=0.25, interpolation=cv2.INTER_AREA)
-                       for v in pair) for pair in details]  # fmt: skip
-        window = cv2.createHanningWindow(small[0][0].shape[::-1], cv2.CV_32F)
-        (x, y), _ = cv2.phaseCorrelate(small[0][0], small[1][0], window)
-        start = _aligned(*small, np.array([x, y, 0.0]))
-        found = _aligned(*details, start * [4.0, 4.0, 1.0])
+        window = cv2.createHanningWindow(small[0].shape[::-1], cv2.CV_32F)
+        (x, y), _ = cv2.phaseCorrelate(small[0], small_two[0], window)
+        start = _aligned(small, small_two, np.array([x, y, 0.0]))
+        found = _aligned(one, two, start * [4.0, 4.0, 1.0])
     except _TooLittle:
         return np.eye(2, 3)
     return _matrix(found / [side, side, 1.0], (width, height))

@@ -15,8 +15,7 @@ from .noise import NoiseProfile, defringed, noise_profile, quieted, reach
 
 FULL = 65535.0
 CLIP = 0.985  # of the limit of a channel, from where it counts as clipped
-LEAST = 24  # of them on a side
-COARSE = 32  # pixels of a view between places at which fall-off is worked out
+COARSE = 16  # pixels of a view between places at which fall-off is worked out
 
 
 def is_clean(settings: CaptureSettings) -> bool:
@@ -134,10 +133,11 @@ class CleanPicture(LinearPicture):
     def _gain(self, view: View, shape: tuple[int, ...]) -> NDArray[np.float32]:
         """(H, W) by how much a view is brightened where the lens let less light through."""
         height, width = shape
-        rows, columns = max(LEAST, height // COARSE), max(LEAST, width // COARSE)
+        step = max(1, min(COARSE, min(shape) // COARSE))
+        down, across = (np.arange(-(-side // step) + 1) * step for side in shape)
         y, x = np.meshgrid(
-            view.top + (np.arange(rows) + 0.5) / rows * view.height,
-            view.left + (np.arange(columns) + 0.5) / columns * view.width,
+            view.top + (down + 0.5) / height * view.height,
+            view.left + (across + 0.5) / width * view.width,
             indexing="ij",
         )
         places = self._geometry.to_capture(np.stack([x.ravel(), y.ravel()], axis=-1))
@@ -147,13 +147,10 @@ class CleanPicture(LinearPicture):
         stops = s.fall_off * radius**2
         if s.lens and s.lens.fall_off:
             stops = stops + sampled(s.lens.fall_off, radius)
-        coarse = np.exp2(stops).reshape(rows, columns).astype(np.float32)
-        return _enlarged(coarse, width, height)
-
-
-def _enlarged(coarse: NDArray[np.float32], width: int, height: int) -> NDArray[np.float32]:
-    """A smooth map at the size of a view."""
-    return np.asarray(cv2.resize(coarse, (width, height), interpolation=cv2.INTER_CUBIC))
+        gain = np.exp2(stops).reshape(y.shape).astype(np.float32)
+        into = np.array([[1.0 / step, 0.0, 0.0], [0.0, 1.0 / step, 0.0]])
+        flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+        return np.asarray(cv2.warpAffine(gain, into, (width, height), flags=flags), np.float32)
 
 
 def with_gains(picture: LinearPicture, gains: tuple[float, float, float]) -> LinearPicture:

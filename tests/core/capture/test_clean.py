@@ -127,12 +127,12 @@ class HighlightTest(unittest.TestCase):
         # fields of four colours that run from half to 1.6 times what green can hold
         colours = np.array([[1, 1, 1], [1.1, 1.0, 0.7], [0.85, 1.0, 1.1], [1.3, 1.0, 0.6]])
         run = 30000 * np.linspace(0.5, 1.6, 400)
-        true = np.repeat(colours[:, None] * run[None, :, None], 60, axis=0)
-        true = np.concatenate([true[i * 60 : (i + 1) * 60] for i in range(4)])
+        true = np.repeat(colours[:, None] * run[None, :, None], 400, axis=0)
         clipped = np.minimum(true, self.LIMITS)
         found = working_light(np.rint(clipped).astype(np.uint16), np.eye(3), self.LIMITS)
         lost = (true[..., 1] > 30000) & (true[..., 0] < 46000) & (true[..., 2] < 56000)
-        self.assertGreater(lost.mean(), 0.2)
+        lost &= (np.arange(len(true)) % 400 // 100 % 3 > 0)[:, None]  # not where two fields meet
+        self.assertGreater(lost.mean(), 0.15)
         error = np.abs(np.log2(found[..., 1][lost] / true[..., 1][lost]))
         plain = np.abs(np.log2(clipped[..., 1][lost] / true[..., 1][lost]))
         self.assertLess(np.percentile(error, 95), 0.08)
