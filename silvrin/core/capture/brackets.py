@@ -98,8 +98,9 @@ def _details(first: BracketFrame, second: BracketFrame, side: float) -> tuple[De
     def detail(green: F32) -> Detail:
         log = np.log2(np.maximum(green, np.float32(1e-5)))
         log = np.asarray(cv2.GaussianBlur(log, (0, 0), FINEST) * usable, np.float32)
+        fine = (log - _coarse(log) / known) * usable
         told = np.minimum(green, np.float32(0.2)) * usable
-        return (log - _coarse(log) / known) * usable, told
+        return np.asarray(fine, np.float32), np.asarray(told, np.float32)
 
     return detail(one), detail(other)
 

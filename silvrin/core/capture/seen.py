@@ -96,7 +96,7 @@ class SeenPicture(LinearPicture):
 
 def seen(capture: LinearPicture, settings: CaptureSettings) -> LinearPicture:
     """A capture under the settings of its station: mends, geometry, cleaning and white balance."""
-    whole = mended(capture, settings.mends)
+    whole = mended(capture, settings.mends, settings.protected)
     geometry = geometry_of(capture.width, capture.height, settings)
     found: LinearPicture = whole if geometry.is_plain else SeenPicture(whole, geometry)
     found = cleaned(found, capture, geometry, settings)
@@ -112,4 +112,5 @@ def key_of_seen(settings: CaptureSettings) -> object:
         None if is_clean(settings) else key_of_clean(settings),
         gains(settings),
         settings.mends,
+        settings.protected if settings.mends else (),
     )

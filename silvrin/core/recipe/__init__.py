@@ -9,7 +9,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict, ValidationError
 
 from ...errors import BadRecipe
-from .capture import CaptureSettings, Mend
+from .capture import CaptureSettings, Mend, Outline
 from .development import DeveloperKind, DevelopmentSettings, LocalContrast
 from .film import FilmFormat, FilmSettings, MeteredSpot
 from .light import HUE_BANDS, FocusShape, HueBand, LightSettings, SoftOn
@@ -32,6 +32,7 @@ __all__ = [
     "LocalContrast",
     "Mend",
     "MeteredSpot",
+    "Outline",
     "PaperSettings",
     "Recipe",
     "SoftOn",

@@ -18,14 +18,30 @@ def _channel(name: str) -> Any:
     return amount(name, about, 1.0, 0, 1, 0.05)
 
 
+Place = tuple[Annotated[int, Field(ge=0)], Annotated[int, Field(ge=0)]]
+
+
 class Mend(Station):
     """A blemish that is repaired from around; places in pixels of the capture."""
 
-    x: int = Field(ge=0, description="Its middle, pixels from the left.")
-    y: int = Field(ge=0, description="Its middle, pixels from the top.")
+    x: int = Field(ge=0, description="Its middle or its start, pixels from the left.")
+    y: int = Field(ge=0, description="Its middle or its start, pixels from the top.")
     radius: int = Field(ge=2, le=400, description="How far it reaches, pixels.")
+    path: tuple[Place, ...] = Field(
+        (), max_length=200, description="Further places of a stroke, in order."
+    )
+    fill: bool = Field(
+        False,
+        description="For larger things: put together from all around, not taken from one place.",
+    )
     from_x: int | None = Field(None, ge=0, description="Where texture is taken; empty is found.")
     from_y: int | None = Field(None, ge=0, description="As from_x, from the top.")
+
+
+class Outline(Station):
+    """An area that no mend changes or takes from; places in pixels of the capture."""
+
+    points: tuple[Place, ...] = Field(min_length=3, max_length=200, description="Its corners.")
 
 
 # Radii in parts of half the diagonal at which a lens profile is known
@@ -164,6 +180,12 @@ class CaptureSettings(Station):
     )
     mends: tuple[Mend, ...] = Field(
         (), max_length=400, title="Spotting", description="Blemishes that are repaired."
+    )
+    protected: tuple[Outline, ...] = Field(
+        (),
+        max_length=50,
+        title="Protection",
+        description="Outlines of what mends leave as it is.",
     )
     exposure: float = amount(
         "Exposure trim", "More or less light than the capture holds.", 0.0, -5, 5, 1 / 12, "stops"

@@ -7,7 +7,7 @@ import numpy as np
 
 from silvrin.core.capture.spotting import mended, source_for
 from silvrin.core.picture import LinearPicture
-from silvrin.core.recipe import Mend
+from silvrin.core.recipe import Mend, Outline
 from silvrin.demo_job import demo_capture
 from silvrin.files.capture import read_capture
 
@@ -61,8 +61,83 @@ class MendTest(unittest.TestCase):
         chosen = mended(capture, (Mend(x=285, y=200, radius=9, from_x=285, from_y=260),))
         off = np.log2(chosen.levels[0][195:206, 280:291] / 60000 / scene[195:206, 280:291])
         self.assertAlmostEqual(float(off.mean()), 0.0, delta=0.04)
-        at_border = mended(capture, (Mend(x=3, y=3, radius=20),))
-        np.testing.assert_array_equal(at_border.levels[0], codes)
+
+    def test_a_speck_at_the_border(self) -> None:
+        scene = self.scene()
+        codes = np.rint(dusty(scene, 4, 200, 10, 0.4) * 60000).astype(np.uint16)
+        capture = LinearPicture.with_pyramid(codes, 1 / 60000)
+        made = mended(capture, (Mend(x=4, y=200, radius=12), Mend(x=900, y=900, radius=12)))
+        off = np.log2(made.levels[0][193:208, :12] / 60000 / scene[193:208, :12])
+        self.assertAlmostEqual(float(off.mean()), 0.0, delta=0.05)
+
+    def test_a_stroke_along_a_hair(self) -> None:
+        scene = self.scene()
+        path = [(120, 80), (200, 130), (260, 230), (300, 330)]
+        line = np.zeros((400, 600), np.uint8)
+        cv2.polylines(line, [np.array(path)], False, (255,), 5)
+        share = cv2.GaussianBlur(line, (0, 0), 1.0)[..., None] / 255.0
+        codes = np.rint(scene * (1 - 0.5 * share) * 60000).astype(np.uint16)
+        capture = LinearPicture.with_pyramid(codes, 1 / 60000)
+        stroke = Mend(x=120, y=80, path=tuple(path[1:]), radius=7)
+        made = mended(capture, (stroke,))
+        hair = share[..., 0] > 0.5
+        off = np.log2(made.levels[0][hair] / 60000 / scene[hair])
+        self.assertAlmostEqual(float(off.mean()), 0.0, delta=0.03)
+        self.assertLess(float(off.std()), 0.3)
+        far = cv2.dilate(line, np.ones((25, 25), np.uint8)) == 0
+        np.testing.assert_array_equal(made.levels[0][far], codes[far])
+
+    def test_an_outline_holds_a_mend_from_the_chimney(self) -> None:
+        scene = self.scene()
+        scene[195:, 298:340] *= 0.25  # a chimney, whose corner is beside the speck's middle
+        codes = np.rint(dusty(scene, 293, 200, 9, 0.4) * 60000).astype(np.uint16)
+        capture = LinearPicture.with_pyramid(codes, 1 / 60000)
+        chimney = Outline(points=((298, 195), (339, 195), (339, 399), (298, 399)))
+        mend = Mend(x=293, y=200, radius=12)
+        held = mended(capture, (mend,), (chimney,)).levels[0]
+        np.testing.assert_array_equal(held[195:, 298:340], codes[195:, 298:340])
+        inside = np.s_[192:209, 285:298]
+
+        def off(light: np.ndarray) -> np.ndarray:
+            return np.log2(light[inside] / 60000 / scene[inside])
+
+        self.assertAlmostEqual(float(off(held).mean()), 0.0, delta=0.04)
+        rms = [float(np.sqrt((off(v) ** 2).mean()))
+               for v in (held, mended(capture, (mend,)).levels[0])]  # fmt: skip
+        self.assertLess(rms[0], 0.7 * rms[1])
+
+    def test_a_larger_thing_is_filled_from_around(self) -> None:
+        # grass below, sky above, a post before both
+        rng = np.random.default_rng(4)
+        scene = np.empty((300, 400, 3))
+        scene[:150] = [0.3, 0.4, 0.6]
+        scene[150:] = [0.12, 0.16, 0.06]
+        blades = cv2.GaussianBlur(rng.normal(0, 1, (300, 400)), (0, 0), 1.2)
+        scene[150:] *= 2.0 ** (1.5 * blades[150:, :, None])
+        scene *= 1 + 0.01 * rng.normal(0, 1, (300, 400, 1))
+        posted = scene.copy()
+        posted[100:220, 190:212] = [0.7, 0.65, 0.6]
+        codes = np.rint(posted * 60000).astype(np.uint16)
+        capture = LinearPicture.with_pyramid(codes, 1 / 60000)
+        post = Mend(x=201, y=110, path=((201, 210),), radius=20, fill=True)
+        light = mended(capture, (post,)).levels[0] / 60000
+        for part in (np.s_[105:142, 192:210], np.s_[158:215, 192:210]):
+            off = np.log2(light[part].mean(axis=(0, 1)) / scene[part].mean(axis=(0, 1)))
+            np.testing.assert_allclose(off, 0.0, atol=0.12)
+            fine = [cv2.Laplacian(np.log2(v[part][..., 1]), cv2.CV_64F).std()
+                    for v in (light, scene)]  # fmt: skip
+            self.assertAlmostEqual(fine[0] / fine[1], 1.0, delta=0.35)
+        # the horizon runs on, to a few pixels
+        column = np.log2(light[140:160, 195:207, 2]).mean(axis=1)
+        self.assertLess(abs(int(np.argmin(np.diff(column))) + 140 - 149), 4)
+
+    def test_mends_one_by_one_are_mends_at_once(self) -> None:
+        codes = np.rint(self.scene() * 60000).astype(np.uint16)
+        capture, again = (LinearPicture.with_pyramid(codes, 1 / 60000) for _ in range(2))
+        mends = tuple(Mend(x=100 * i, y=90 * i, radius=10) for i in range(1, 4))
+        for many in range(1, 4):
+            made = mended(capture, mends[:many])
+        np.testing.assert_array_equal(made.levels[0], mended(again, mends).levels[0])
 
     def test_the_demo_specks_go_from_the_sky(self) -> None:
         # known.json: where the demo's dust lies and how deep it is
