@@ -40,6 +40,13 @@ class NotFound(SilvrinError):
     title = "Not found"
 
 
+class BadLines(SilvrinError):
+    """Lines that do not tell how a picture should stand."""
+
+    status = 422
+    title = "These lines do not settle it"
+
+
 class OutsidePicture(SilvrinError):
     """A place that the picture does not have."""
 

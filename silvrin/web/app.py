@@ -19,6 +19,7 @@ from ..errors import NotFound, SilvrinError
 from ..store.library import Library
 from ..store.taking_in import TakingIn
 from ..store.watch import Watch
+from .capture import capture_router
 from .compare import compare_router
 from .deliveries import Deliveries
 from .guard import Guard, problem
@@ -54,6 +55,7 @@ def create_app(library: Library) -> FastAPI:
     app.include_router(shelf_router(library))
     app.include_router(merges_router(library, merges))
     app.include_router(compare_router(library, darkroom))
+    app.include_router(capture_router(library))
     app.include_router(live_router(library, darkroom))
     app.add_middleware(Guard)
     _add_error_handlers(app)

@@ -17,7 +17,7 @@ import numpy as np
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from ..core.capture.geometry import Geometry, geometry_of, place_of
+from ..core.capture.geometry import Geometry, geometry_of, place_of, places_of
 from ..core.capture.seen import key_of_seen, seen
 from ..core.enlarger.exposure import CALLIER
 from ..core.enlarger.test_strip import TestStrip
@@ -119,6 +119,8 @@ class Reading(BaseModel):
     capture_clipped: float
     breaking: float  # where noise of colour becomes noise of tone that is seen
     looks_infrared: bool  # nearly all of it has the cast of an infrared-converted camera
+    channels: list[list[int]]  # red, green, blue over stops below their limit: 80 from 10 to 0
+    headroom: list[float]  # stops from each channel's brightest thousandth to its limit
     hues: list[float]  # coloured share of the picture over hue, 72 of 5 degrees, largest 1
     spots: list[SpotState]
 
@@ -174,6 +176,8 @@ class MendPlace(BaseModel):
     x: int
     y: int
     radius: int
+    path: list[tuple[int, int]]
+    fill: bool
 
 
 class LiveFrame(BaseModel):
@@ -188,6 +192,7 @@ class LiveFrame(BaseModel):
     picture_width: int  # of the finished picture, in pixels of the capture's pitch
     picture_height: int
     mends: list[MendPlace]
+    protected: list[list[tuple[int, int]]]  # outlines, in pixels of the finished picture
     strip: StripFacts | None
     reading: Reading
     facts: Facts
@@ -338,10 +343,11 @@ def answer(
         picture_width=picture.width,
         picture_height=picture.height,
         mends=[
-            MendPlace(x=x, y=y, radius=m.radius)
+            MendPlace(x=x, y=y, radius=m.radius, path=path, fill=m.fill)
             for m in settings.mends
-            for x, y in [place_of(geometry, m.x, m.y)]
+            for (x, y), *path in [places_of(geometry, [(m.x, m.y), *m.path])]
         ],
+        protected=[places_of(geometry, outline.points) for outline in settings.protected],
         strip=strip,
         reading=Reading(
             **vars(reading),

@@ -16,7 +16,7 @@ from ..core.recipe import Recipe
 from ..core.render import METER_RADIUS, Darkroom
 from ..errors import NotFound, OutsidePicture
 from ..files.deliver import thumbnail
-from ..store import prints, rolls
+from ..store import dust_maps, prints, rolls
 from ..store.library import Library
 from ..store.prints import Print
 from ..store.rolls import Frame
@@ -158,7 +158,9 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
     def make_print(frame_id: int, new: NewPrint) -> Print:
         library.shelf.light_path(new.recipe)
         with database.write() as connection:
-            return prints.add_print(connection, frame_id, new.name, new.recipe)
+            frame = rolls.frame(connection, frame_id)
+            recipe = dust_maps.mended_by_map(connection, frame, new.recipe)
+            return prints.add_print(connection, frame_id, new.name, recipe)
 
     @router.get("/prints/{print_id}")
     def get_print(print_id: int) -> Print:

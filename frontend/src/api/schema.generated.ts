@@ -199,6 +199,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/{frame_id}/dust": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Dust
+         * @description Probable specks of dust that are not mended yet, likeliest first.
+         */
+        post: operations["dust_api_frames__frame_id__dust_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/{frame_id}/dust-map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Carry Dust Map
+         * @description Carry the frame's mended specks to the other frames of its roll.
+         */
+        post: operations["carry_dust_map_api_frames__frame_id__dust_map_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/figures": {
         parameters: {
             query?: never;
@@ -213,6 +253,86 @@ export interface paths {
         get: operations["frame_figures_api_frames__frame_id__figures_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/{frame_id}/lens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Profile
+         * @description What a lens did to the frame.
+         */
+        post: operations["profile_api_frames__frame_id__lens_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/{frame_id}/lenses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lenses
+         * @description Profiles that the frame's camera and lens may have, likeliest first.
+         */
+        get: operations["lenses_api_frames__frame_id__lenses_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/{frame_id}/level": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Level
+         * @description By what lines become level or upright: one turns the picture, two make it parallel.
+         */
+        post: operations["level_api_frames__frame_id__level_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frames/{frame_id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Places
+         * @description Where places of the finished picture lie on the capture.
+         */
+        post: operations["places_api_frames__frame_id__places_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -446,6 +566,26 @@ export interface paths {
         put?: never;
         /** Resume Import */
         post: operations["resume_import_api_imports__import_id__resume_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lenses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Search
+         * @description Profiles that have all the words in their names, at most 60.
+         */
+        get: operations["search_api_lenses_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -903,6 +1043,17 @@ export interface components {
             reference: number;
         };
         /**
+         * CapturePlaces
+         * @description The same places on the capture, in its pixels; kept inside of it.
+         */
+        CapturePlaces: {
+            /** Places */
+            places: [
+                number,
+                number
+            ][];
+        };
+        /**
          * CaptureSettings
          * @description Capture: the file becomes linear light.
          */
@@ -923,6 +1074,12 @@ export interface components {
              */
             blue: number;
             /**
+             * Noise of colour
+             * @description How much of the speckle in colour is smoothed away.
+             * @default 0
+             */
+            colour_noise: number;
+            /**
              * Crop
              * @description Left, top, right and bottom edge in parts of the frame; empty is all of it.
              */
@@ -932,6 +1089,12 @@ export interface components {
                 number,
                 number
             ] | null;
+            /**
+             * Defringe
+             * @description How much of the purple and green rims at strong edges is taken away.
+             * @default 0
+             */
+            defringe: number;
             /**
              * Distortion
              * @description Above 0 a barrel is made straight, below 0 a pincushion.
@@ -944,6 +1107,12 @@ export interface components {
              * @default 0
              */
             exposure: number;
+            /**
+             * Light fall-off
+             * @description By how much the lens darkens the corners; it is taken away.
+             * @default 0
+             */
+            fall_off: number;
             /**
              * Flipped
              * @description Left and right changed over.
@@ -999,6 +1168,17 @@ export interface components {
              */
             lateral_red: number;
             /**
+             * Lens profile
+             * @description What is known of the lens; its distortion, fringes and fall-off are undone.
+             */
+            lens?: components["schemas"]["LensProfile"] | null;
+            /**
+             * Noise of light
+             * @description How much of the capture's own grain is smoothed away; edges stay.
+             * @default 0
+             */
+            luminance_noise: number;
+            /**
              * Spotting
              * @description Blemishes that are repaired.
              * @default []
@@ -1020,11 +1200,23 @@ export interface components {
              */
             open_shadows: number;
             /**
+             * Protection
+             * @description Outlines of what mends leave as it is.
+             * @default []
+             */
+            protected: components["schemas"]["Outline"][];
+            /**
              * Quarter turns
              * @description Clockwise, by 90 degrees each.
              * @default 0
              */
             quarter_turns: number;
+            /**
+             * Recover highlights
+             * @description From as bright as the channel that clips first (0) to all that the other channels still tell (1).
+             * @default 1
+             */
+            recover_highlights: number;
             /**
              * Red
              * @description Share of the red channel in an infrared capture.
@@ -1044,6 +1236,12 @@ export interface components {
              */
             straighten: number;
             /**
+             * Channels swapped
+             * @description Red and blue of the capture changed over.
+             * @default false
+             */
+            swap: boolean;
+            /**
              * Tint
              * @description From green (below 0) to magenta (above).
              * @default 0
@@ -1055,6 +1253,20 @@ export interface components {
              * @default 0
              */
             warmth: number;
+        };
+        /**
+         * Carried
+         * @description What became of a dust map.
+         */
+        Carried: {
+            /** Frames */
+            frames: number;
+            /** Other Size */
+            other_size: number;
+            /** Prints */
+            prints: number;
+            /** Specks */
+            specks: number;
         };
         /**
          * Curve
@@ -1251,6 +1463,16 @@ export interface components {
              *     ]
              */
             zone_lift: number[];
+        };
+        /**
+         * Dust
+         * @description What the dust finder says.
+         */
+        Dust: {
+            /** Frames */
+            frames: number;
+            /** Specks */
+            specks: components["schemas"]["FoundSpeck"][];
         };
         /**
          * EnlargerSettings
@@ -1545,6 +1767,26 @@ export interface components {
             lost: number;
         };
         /**
+         * FoundSpeck
+         * @description A probable speck: on the capture, and on the finished picture.
+         */
+        FoundSpeck: {
+            /** At X */
+            at_x: number;
+            /** At Y */
+            at_y: number;
+            /** Elsewhere */
+            elsewhere: number;
+            /** Likely */
+            likely: number;
+            /** Radius */
+            radius: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * Frame
          * @description A capture on a roll.
          */
@@ -1746,6 +1988,70 @@ export interface components {
              * @enum {string}
              */
             kind: "stock" | "filter" | "light";
+        };
+        /**
+         * LensName
+         * @description A lens as it is found and chosen.
+         */
+        LensName: {
+            /** Crop */
+            crop: number;
+            /** Maker */
+            maker: string;
+            /** Model */
+            model: string;
+            /**
+             * Score
+             * @default 0
+             */
+            score: number;
+        };
+        /**
+         * LensProfile
+         * @description What a lens does to the picture, as samples at radii 0, 0.05 … 1.2 of half the diagonal.
+         */
+        LensProfile: {
+            /**
+             * Blue
+             * @description Radius of blue in parts of green's.
+             * @default []
+             */
+            blue: number[];
+            /**
+             * Distortion
+             * @description Recorded radius in parts of the ideal one, at ideal radii; empty is none.
+             * @default []
+             */
+            distortion: number[];
+            /**
+             * Fall Off
+             * @description Stops that the light fell off by.
+             * @default []
+             */
+            fall_off: number[];
+            /**
+             * Name
+             * @description Of the lens.
+             */
+            name: string;
+            /**
+             * Red
+             * @description Radius of red in parts of green's, at recorded radii.
+             * @default []
+             */
+            red: number[];
+        };
+        /**
+         * Levelled
+         * @description Fields of the Capture station that the lines ask for; empty ones stay.
+         */
+        Levelled: {
+            /** Keystone Horizontal */
+            keystone_horizontal?: number | null;
+            /** Keystone Vertical */
+            keystone_vertical?: number | null;
+            /** Straighten */
+            straighten?: number | null;
         };
         /**
          * LightSettings
@@ -1953,6 +2259,25 @@ export interface components {
             y: number[];
         };
         /**
+         * Lines
+         * @description One or two lines that should be level or upright, two ends each, in pixels of the finished
+         *     picture.
+         */
+        Lines: {
+            /** Lines */
+            lines: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ][];
+            recipe: components["schemas"]["Recipe"];
+        };
+        /**
          * LiveFrame
          * @description Header of a picture.
          */
@@ -1971,6 +2296,11 @@ export interface components {
             picture_height: number;
             /** Picture Width */
             picture_width: number;
+            /** Protected */
+            protected: [
+                number,
+                number
+            ][][];
             reading: components["schemas"]["Reading"];
             /** Seq */
             seq: number;
@@ -2126,6 +2456,12 @@ export interface components {
          */
         Mend: {
             /**
+             * Fill
+             * @description For larger things: put together from all around, not taken from one place.
+             * @default false
+             */
+            fill: boolean;
+            /**
              * From X
              * @description Where texture is taken; empty is found.
              */
@@ -2136,18 +2472,27 @@ export interface components {
              */
             from_y?: number | null;
             /**
+             * Path
+             * @description Further places of a stroke, in order.
+             * @default []
+             */
+            path: [
+                number,
+                number
+            ][];
+            /**
              * Radius
              * @description How far it reaches, pixels.
              */
             radius: number;
             /**
              * X
-             * @description Its middle, pixels from the left.
+             * @description Its middle or its start, pixels from the left.
              */
             x: number;
             /**
              * Y
-             * @description Its middle, pixels from the top.
+             * @description Its middle or its start, pixels from the top.
              */
             y: number;
         };
@@ -2156,6 +2501,13 @@ export interface components {
          * @description A mend of the capture, in pixels of the finished picture.
          */
         MendPlace: {
+            /** Fill */
+            fill: boolean;
+            /** Path */
+            path: [
+                number,
+                number
+            ][];
             /** Radius */
             radius: number;
             /** X */
@@ -2226,6 +2578,10 @@ export interface components {
             focal_length?: number | null;
             /** Lens */
             lens?: string | null;
+            /** Maker */
+            maker?: string | null;
+            /** Model */
+            model?: string | null;
             /**
              * Orientation
              * @default 1
@@ -2307,8 +2663,11 @@ export interface components {
              * @default {
              *       "capture": {
              *         "blue": 1,
+             *         "colour_noise": 0,
+             *         "defringe": 0,
              *         "distortion": 0,
              *         "exposure": 0,
+             *         "fall_off": 0,
              *         "flip": false,
              *         "green": 1,
              *         "hot_spot": 0,
@@ -2318,12 +2677,16 @@ export interface components {
              *         "keystone_vertical": 0,
              *         "lateral_blue": 0,
              *         "lateral_red": 0,
+             *         "luminance_noise": 0,
              *         "mends": [],
              *         "open_shadows": 0,
+             *         "protected": [],
              *         "quarter_turns": 0,
+             *         "recover_highlights": 1,
              *         "red": 1,
              *         "rein_highlights": 0,
              *         "straighten": 0,
+             *         "swap": false,
              *         "tint": 0,
              *         "warmth": 0
              *       },
@@ -2501,6 +2864,20 @@ export interface components {
             recipe: components["schemas"]["Recipe"];
         };
         /**
+         * Outline
+         * @description An area that no mend changes or takes from; places in pixels of the capture.
+         */
+        Outline: {
+            /**
+             * Points
+             * @description Its corners.
+             */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /**
          * PaperSettings
          * @description Paper: exposure becomes a picture.
          */
@@ -2582,6 +2959,18 @@ export interface components {
             white_at: number;
         };
         /**
+         * Places
+         * @description Places of the finished picture under a recipe, in its pixels.
+         */
+        Places: {
+            /** Places */
+            places: [
+                number,
+                number
+            ][];
+            recipe: components["schemas"]["Recipe"];
+        };
+        /**
          * Plot
          * @description A curve: x and y in the units the axis names.
          */
@@ -2643,8 +3032,12 @@ export interface components {
             breaking: number;
             /** Capture Clipped */
             capture_clipped: number;
+            /** Channels */
+            channels: number[][];
             /** Exposure Histogram */
             exposure_histogram: number[];
+            /** Headroom */
+            headroom: number[];
             /** Histogram */
             histogram: number[];
             /** Hues */
@@ -2674,8 +3067,11 @@ export interface components {
             /**
              * @default {
              *       "blue": 1,
+             *       "colour_noise": 0,
+             *       "defringe": 0,
              *       "distortion": 0,
              *       "exposure": 0,
+             *       "fall_off": 0,
              *       "flip": false,
              *       "green": 1,
              *       "hot_spot": 0,
@@ -2685,12 +3081,16 @@ export interface components {
              *       "keystone_vertical": 0,
              *       "lateral_blue": 0,
              *       "lateral_red": 0,
+             *       "luminance_noise": 0,
              *       "mends": [],
              *       "open_shadows": 0,
+             *       "protected": [],
              *       "quarter_turns": 0,
+             *       "recover_highlights": 1,
              *       "red": 1,
              *       "rein_highlights": 0,
              *       "straighten": 0,
+             *       "swap": false,
              *       "tint": 0,
              *       "warmth": 0
              *     }
@@ -3221,6 +3621,13 @@ export interface components {
              */
             step: number;
         };
+        /**
+         * UnderRecipe
+         * @description A recipe that a frame is seen under.
+         */
+        UnderRecipe: {
+            recipe: components["schemas"]["Recipe"];
+        };
         /** ValidationError */
         ValidationError: {
             /** Context */
@@ -3233,6 +3640,18 @@ export interface components {
             msg: string;
             /** Error Type */
             type: string;
+        };
+        /**
+         * WantedLens
+         * @description A lens by its name.
+         */
+        WantedLens: {
+            /** Crop */
+            crop: number;
+            /** Maker */
+            maker: string;
+            /** Model */
+            model: string;
         };
         /**
          * WantedPoints
@@ -3652,6 +4071,76 @@ export interface operations {
             };
         };
     };
+    dust_api_frames__frame_id__dust_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnderRecipe"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dust"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    carry_dust_map_api_frames__frame_id__dust_map_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnderRecipe"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Carried"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     frame_figures_api_frames__frame_id__figures_get: {
         parameters: {
             query?: {
@@ -3675,6 +4164,142 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FrameFigures"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    profile_api_frames__frame_id__lens_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedLens"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LensProfile"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    lenses_api_frames__frame_id__lenses_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LensName"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    level_api_frames__frame_id__level_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Lines"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Levelled"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    places_api_frames__frame_id__places_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Places"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CapturePlaces"];
                 };
             };
             /** @description Validation Error */
@@ -4116,6 +4741,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FolderImport"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    search_api_lenses_get: {
+        parameters: {
+            query?: {
+                words?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LensName"][];
                 };
             };
             /** @description Validation Error */

@@ -13,6 +13,7 @@ about its middle. In the order in which light is taken back from the finished pi
 - lateral colour: red and blue from a slightly larger or smaller radius.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
@@ -197,9 +198,14 @@ def geometry_of(width: int, height: int, settings: CaptureSettings) -> Geometry:
     return Geometry(width, height, settings)
 
 
-def place_of(geometry: Geometry, x: int, y: int) -> tuple[int, int]:
-    """The pixel of the finished picture where a pixel of the capture lies; may be outside of it."""
+def places_of(geometry: Geometry, places: Sequence[tuple[int, int]]) -> list[tuple[int, int]]:
+    """The pixels of the finished picture where pixels of the capture lie; may be outside of it."""
     if geometry.is_plain:
-        return x, y
-    found = geometry.from_capture(np.array([[x + 0.5, y + 0.5]]))[0]
-    return int(np.floor(found[0])), int(np.floor(found[1]))
+        return list(places)
+    found = geometry.from_capture(np.array(places, np.float64) + 0.5)
+    return [(int(x), int(y)) for x, y in np.floor(found)]
+
+
+def place_of(geometry: Geometry, x: int, y: int) -> tuple[int, int]:
+    """The pixel of the finished picture where one of the capture lies."""
+    return places_of(geometry, [(x, y)])[0]

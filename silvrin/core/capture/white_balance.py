@@ -15,18 +15,18 @@ TINT = 0.25  # of green, at full tint
 def gains(settings: CaptureSettings) -> tuple[float, float, float]:
     """What red, green and blue of a capture are multiplied by; their mean over a grey stays 1.
 
-    Warmth is a shift in mired (10⁶ / K) from daylight of 6500 K, along the lights of CIE 224; tint
-    goes across it. A picked area becomes neutral, whatever warmth says.
+    Warmth is a shift in mired (10⁶ / K) from daylight of 6500 K, along the lights of CIE 224; to
+    cool is the inverse. Tint goes across it. A picked area becomes neutral, whatever warmth says.
     """
     if settings.infrared:
         return 1.0, 1.0, 1.0
     if settings.balance is not None:
         wanted = 1.0 / np.array(settings.balance)
     elif settings.warmth or settings.tint:
-        kelvin = 1e6 / (1e6 / AS_SHOT + settings.warmth)
-        wanted = (rgb_responses_of(kelvin) / rgb_responses_of(AS_SHOT)) * np.array(
-            [1.0, 1.0 - TINT * settings.tint, 1.0]
-        )
+        kelvin = 1e6 / (1e6 / AS_SHOT + abs(settings.warmth))
+        warmed = rgb_responses_of(kelvin) / rgb_responses_of(AS_SHOT)
+        wanted = warmed if settings.warmth >= 0 else 1.0 / warmed
+        wanted = wanted * np.array([1.0, 1.0 - TINT * settings.tint, 1.0])
     else:
         return 1.0, 1.0, 1.0
     red, green, blue = wanted / wanted.mean()

@@ -109,7 +109,7 @@ class CaptureSettings(Station):
     warmth: float = amount(
         "Warmth",
         "Colour of the capture beside as shot: warmer above 0, cooler below.",
-        0.0, -150, 150, 1, "mired",
+        0.0, -300, 300, 1, "mired",
     )  # fmt: skip
     tint: float = amount("Tint", "From green (below 0) to magenta (above).", 0.0, -1, 1, 0.02)
     open_shadows: float = amount(

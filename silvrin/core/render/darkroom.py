@@ -19,7 +19,7 @@ from ..paper.finish import points_for
 from ..picture import U16, LinearPicture, View
 from ..underlay import Grid, Scatter
 from .breaking import ChromaNoise, chroma_noise, noise_of, palette_of, share_breaking
-from .readings import READING_SIZE, Readings, Spot, read_spot, readings_of
+from .readings import READING_SIZE, Readings, Spot, channels_of, read_spot, readings_of
 from .stations import (
     LEAST_BLUR,
     Under,
@@ -263,10 +263,7 @@ class Darkroom:
             self.exposure(name, picture, path, view),
             density,
             print_out(density, path),
-            self.cache.get(
-                (name, "clipped"),
-                lambda: np.array((light >= np.array(picture.limits)).any(axis=2).mean()),
-            ),
+            self.cache.get((name, "channels"), lambda: channels_of(light, picture.limits)),
             palette,
             share_breaking(palette, path, self._noise(name, picture)),
         )

@@ -18,6 +18,7 @@ from .breaking import Palette
 from .stations import Under, code, developed, film_exposure, print_out
 
 READING_SIZE = 768  # long side of the whole picture that readings are taken from
+STOPS = 10  # below a channel's limit that its readings tell of
 HUES = np.arange(2.5, 360.0, 5.0)
 METER_RADIUS = 4  # pixels about a spot that the meter takes in
 
@@ -35,6 +36,8 @@ class Readings:
     paper_white: float  # share at the paper base
     capture_clipped: float  # share with a channel at the capture's limit
     breaking: float  # share where noise of colour becomes noise of tone that is seen
+    channels: list[list[int]]  # (3, 80) red, green, blue over stops below their limit, 10 to 0
+    headroom: list[float]  # (3,) stops from a channel's brightest thousandth to its limit
     hues: list[float]  # (72,) coloured share of the picture over hue, 5 degrees each, largest 1
     looks_infrared: bool  # nearly all of it has the cast of an infrared-converted camera
 
@@ -46,17 +49,46 @@ def _coloured_hues(palette: Palette) -> NDArray[np.float64]:
     return np.asarray(found / max(found.max(), 1e-9))
 
 
+@dataclass(frozen=True)
+class ChannelReadings:
+    """How the capture's light lies below the limits of its channels."""
+
+    clipped: float
+    counts: list[list[int]]
+    headroom: list[float]
+
+    @property
+    def nbytes(self) -> int:
+        """What it holds, for the cache's sake."""
+        return 4096
+
+
+def channels_of(light: NDArray[np.uint16], limits: tuple[float, float, float]) -> ChannelReadings:
+    """Readings of the light of a whole picture (H, W, 3)."""
+    counts, headroom = [], []
+    edges = np.concatenate([[-1.0], np.exp2(np.linspace(-STOPS, 0.0, 8 * STOPS + 1)[1:-1]), [9e9]])
+    for channel, limit in enumerate(limits):
+        part = np.bincount(light[..., channel].ravel(), minlength=65536)
+        found = np.add.reduceat(part, np.clip(np.ceil(edges[:-1] * limit), 0, 65535).astype(int))
+        counts.append([int(v) for v in found])
+        above = np.cumsum(part[::-1])  # from the brightest down
+        bright = 65535 - int(np.searchsorted(above, 0.001 * above[-1]))
+        headroom.append(max(float(np.log2(limit / max(bright, 1))), 0.0))
+    clipped = float((light >= np.array(limits)).any(axis=2).mean())
+    return ChannelReadings(clipped, counts, headroom)
+
+
 def readings_of(
     path: LightPath,
     exposure: F32,
     density: F32,
     numbers: NDArray[np.uint8],
-    clipped: NDArray[np.float64],
+    channels: ChannelReadings,
     palette: Palette,
     breaking: float,
 ) -> Readings:
-    """Readings of a whole picture: its log2 H, density and output numbers (H, W), the share of it
-    with a clipped channel, its colours and the share of it that breaks up."""
+    """Readings of a whole picture: its log2 H, density and output numbers (H, W), how its
+    channels lie, its colours and the share of it that breaks up."""
     hues = _coloured_hues(palette)
     zones, exposures, densities, histogram = (np.zeros(n, np.int64) for n in (11, 64, 400, 256))
     kernels.count(exposure, density, numbers, zones, exposures, densities, histogram)
@@ -68,8 +100,10 @@ def readings_of(
         exposure_histogram=[int(v) for v in exposures],
         paper_black=float(histogram[0]) / numbers.size,
         paper_white=float(histogram[255]) / numbers.size,
-        capture_clipped=float(clipped),
+        capture_clipped=channels.clipped,
         breaking=breaking,
+        channels=channels.counts,
+        headroom=channels.headroom,
         hues=[float(v) for v in hues],
         looks_infrared=bool(hues[(HUES > 290) | (HUES < 40)].sum() > 0.98 * hues.sum() > 0),
     )
