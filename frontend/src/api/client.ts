@@ -1,6 +1,6 @@
 import type { components } from "./schema.generated";
 
-type Schemas = components["schemas"];
+export type Schemas = components["schemas"];
 export type Roll = Schemas["Roll"];
 export type Frame = Schemas["Frame"];
 export type Mark = Frame["mark"];
@@ -133,6 +133,19 @@ export const api = {
   mark: (id: number, mark: Mark) => ask<Frame>("PATCH", `/frames/${id}`, { mark }),
   spot: (frame: number, x: number, y: number, recipe: Recipe, radius?: number) =>
     ask<Spot>("POST", `/frames/${frame}/spot`, { x, y, recipe, radius }),
+  places: (frame: number, recipe: Recipe, places: [number, number][]) =>
+    ask<Schemas["CapturePlaces"]>("POST", `/frames/${frame}/places`, { recipe, places }),
+  level: (frame: number, recipe: Recipe, lines: [number, number][][]) =>
+    ask<Schemas["Levelled"]>("POST", `/frames/${frame}/level`, { recipe, lines }),
+  lensesOf: (frame: number) => ask<Schemas["LensName"][]>("GET", `/frames/${frame}/lenses`),
+  searchLenses: (words: string) =>
+    ask<Schemas["LensName"][]>("GET", `/lenses?words=${encodeURIComponent(words)}`),
+  lensProfile: (frame: number, { maker, model, crop }: Schemas["LensName"]) =>
+    ask<Schemas["LensProfile"]>("POST", `/frames/${frame}/lens`, { maker, model, crop }),
+  findDust: (frame: number, recipe: Recipe) =>
+    ask<Schemas["Dust"]>("POST", `/frames/${frame}/dust`, { recipe }),
+  carryDust: (frame: number, recipe: Recipe) =>
+    ask<Schemas["Carried"]>("POST", `/frames/${frame}/dust-map`, { recipe }),
   development: (stock: string, zone: number, target: number) =>
     ask<Schemas["DevelopmentProposal"]>(
       "GET",

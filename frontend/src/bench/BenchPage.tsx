@@ -24,19 +24,17 @@ import { Button } from "../parts/Button";
 import { Header } from "../parts/Header";
 import { useNotice } from "../parts/Notice";
 import { type StationName, usePrint } from "../state/usePrint";
-import { signed } from "../wording/format";
-import { type Crop, CropOverlay, withRatio } from "./CropOverlay";
 import { DeliverDialog } from "./DeliverDialog";
 import { FocusOverlay } from "./FocusOverlay";
 import { LightPathStrip } from "./LightPathStrip";
-import { MendOverlay } from "./MendOverlay";
 import { type Circle, MeterOverlay, MeterSizes, radiusOf } from "./Meter";
-import { type PictureTool, PictureView, type Placed, type Surround } from "./PictureView";
+import { PictureView, type Placed, type Surround } from "./PictureView";
 import { PlateLegend } from "./PlateLegend";
 import { RingAround } from "./RingAround";
 import { ScreenCheck } from "./ScreenCheck";
 import { Timer } from "./Timer";
-import { type CropChoice, type Handles, type Parts, Tray } from "./trays/tray";
+import { type Handles, type Parts, Tray } from "./trays/tray";
+import { useCaptureTools } from "./useCaptureTools";
 import { useHuePull } from "./useHuePull";
 import { useSpot } from "./useSpot";
 import { useSpots } from "./useSpots";
@@ -131,21 +129,6 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const [breaking, setBreaking] = useState(false);
   const [ring, setRing] = useState(false);
   const hues = useHuePull(recipe, spot, change);
-  const [picking, setPicking] = useState(false);
-  const picker: PictureTool = {
-    cursor: "crosshair",
-    start: () => {},
-    move: () => {},
-    end: () => {},
-    area: (centre, radius) => {
-      setPicking(false);
-      const field = recipe.capture.infrared ? "neutral" : "balance";
-      api
-        .spot(frame.id, centre.x, centre.y, recipe, radius)
-        .then((found) => change("capture", { [field]: found.colour }, "Neutral picked"))
-        .catch(tell);
-    },
-  };
   const [strip, setStrip] = useState<TestStrip | null>(null);
   const [held, setHeld] = useState<HeldZones | null>(null);
   // a strip lies only where its kind is chosen
@@ -173,70 +156,25 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   };
   const paper = shelf.papers.find((p) => p.id === recipe.paper.paper);
   const pulls = pulling && station === "light" && part.light === "hues";
-  const [mendRadius, setMendRadius] = useState(() =>
-    Math.max(6, Math.round(0.006 * Math.max(frame.width, frame.height))),
-  );
-  const mending = station === "capture" && part.capture === "spots" && !colour;
-  const mends = recipe.capture.mends ?? [];
-  const onCapture = async (at: Point) => {
-    const found = await api.spot(frame.id, Math.floor(at.x), Math.floor(at.y), recipe, 0);
-    return { x: found.capture_x, y: found.capture_y };
-  };
-  const mender: PictureTool = {
-    cursor: "crosshair",
-    start: () => {},
-    move: () => {},
-    end: () => {
-      if (!point) return;
-      onCapture(point)
-        .then(({ x, y }) => {
-          const mend = { x, y, radius: mendRadius, from_x: null, from_y: null };
-          change("capture", { mends: [...mends, mend] }, "Spot mended");
-        })
-        .catch(tell);
-    },
-  };
-  const [levelling, setLevelling] = useState(false);
-  const level: PictureTool = {
-    cursor: "crosshair",
-    start: () => {},
-    move: () => {},
-    end: () => {},
-    line: (from, to) => {
-      setLevelling(false);
-      const slope = (Math.atan2(to.y - from.y, to.x - from.x) * 180) / Math.PI;
-      const off = slope - 90 * Math.round(slope / 90); // from the nearest axis
-      const next = Math.min(Math.max((recipe.capture.straighten ?? 0) + off, -45), 45);
-      const straighten = Number(next.toFixed(2));
-      change("capture", { straighten }, `Straightened ${signed(straighten, 2)}°`);
-    },
-  };
-  const [cropChoice, setCropChoice] = useState<CropChoice | null>(null);
-  const cropping = cropChoice && station === "capture" && part.capture === "frame";
-  const uncropped = useMemo(
-    () => ({ ...recipe, capture: { ...recipe.capture, crop: null } }),
-    [recipe],
-  );
   // the finished picture's size follows from its geometry, which the server knows
   const width = header?.picture_width ?? frame.width;
   const height = header?.picture_height ?? frame.height;
   const shown = useMemo(() => ({ ...frame, width, height }), [frame, width, height]);
-  const crop: Crop = (recipe.capture.crop as Crop | null | undefined) ?? [0, 0, 1, 1];
-  const tool =
-    levelling && station === "capture"
-      ? level
-      : picking && station === "capture"
-        ? picker
-        : mending
-          ? mender
-          : pulls
-            ? hues
-            : null;
-  const spots = useSpots(recipe, header?.reading ?? null, change, tell, radius, onCapture);
-  const keys = useRef({ spots, placement: 0 });
+  const tools = useCaptureTools({
+    frame,
+    recipe,
+    header,
+    part: station === "capture" && !colour ? part.capture : null,
+    size: shown,
+    change,
+    tell,
+  });
+  const tool = tools.tool ?? (pulls ? hues : null);
+  const spots = useSpots(recipe, header?.reading ?? null, change, tell, radius, tools.toCapture);
+  const keys = useRef({ spots, tools, placement: 0 });
   // of the recipe that the spots were read under, which may lag behind the one on the bench
   const placement = header?.facts.placement ?? 0;
-  keys.current = { spots, placement };
+  keys.current = { spots, tools, placement };
   const onHeader = useCallback((next: LiveFrame) => startTransition(() => setHeader(next)), []);
 
   useEffect(() => {
@@ -257,13 +195,11 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
         setParts((now) => ({ ...now, light: "hues" }));
         setPulling((on) => !on);
       }
-      if (key === "enter") setCropChoice(null);
+      if (key === "enter") keys.current.tools.onCropping(null);
       if (key === "escape") {
-        setCropChoice(null);
-        setLevelling(false);
+        keys.current.tools.leave();
         setMetering(false);
         setPulling(false);
-        setPicking(false);
         setStrip(null);
         setHeld(null);
         setPlate(false);
@@ -294,30 +230,8 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
 
   /** What lies over the picture. */
   const overlay = (at: Placed): ReactNode => {
-    if (cropping) {
-      return (
-        <CropOverlay
-          at={at}
-          frame={shown}
-          crop={crop}
-          ratio={cropChoice.ratio}
-          guide={cropChoice.guide}
-          onCrop={(next, done) => change("capture", { crop: next }, done ? "Cropped" : undefined)}
-        />
-      );
-    }
-    if (mending && header) {
-      const another = (index: number, source: Point) =>
-        onCapture(source)
-          .then(({ x, y }) => {
-            const next = mends.map((m, i) => (i === index ? { ...m, from_x: x, from_y: y } : m));
-            change("capture", { mends: next }, "Another source");
-          })
-          .catch(tell);
-      const remove = (index: number) =>
-        change("capture", { mends: mends.filter((_, i) => i !== index) }, "Mend taken away");
-      return <MendOverlay at={at} mends={header.mends} onSource={another} onRemove={remove} />;
-    }
+    const tooled = tools.overlay?.(at);
+    if (tooled) return tooled;
     const focusing = station === "light" && part.light === "air" && !colour;
     if (focusing && (recipe.light.focus_blur ?? 0) > 0) {
       return <FocusOverlay at={at} frame={shown} light={recipe.light} change={change} />;
@@ -432,25 +346,13 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
           onPulling={setPulling}
           part={part}
           onPart={setPart}
-          picking={picking}
-          onPicking={setPicking}
+          tools={tools}
           handles={handles}
           onHandles={setHandles}
           onBreaking={setBreaking}
           onRing={() => setRing(true)}
           onClipped={setClipped}
           onTimer={() => setTiming(true)}
-          cropping={cropping ? { ...cropChoice, size: shown } : null}
-          onCropping={(choice) => {
-            setCropChoice(choice);
-            if (choice?.ratio) {
-              change("capture", { crop: withRatio(crop, choice.ratio, shown) }, "Cropped");
-            }
-          }}
-          mendRadius={mendRadius}
-          onMendRadius={setMendRadius}
-          levelling={levelling}
-          onLevelling={setLevelling}
           strip={laid}
           laid={header?.strip ?? null}
           onStrip={setStrip}
@@ -483,12 +385,12 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
             )}
             <PictureView
               frame={shown}
-              recipe={cropping ? uncropped : recipe}
+              recipe={tools.shown}
               show={show}
               plate={side === "print" ? "print" : "scene"}
               exposed={exposed}
               sheet={show === "proof" ? (paper?.tint ?? "#fff") : null}
-              zoom={laid || cropping ? "fit" : zoom}
+              zoom={laid || tools.cropping ? "fit" : zoom}
               surround={show === "proof" ? "white" : surround}
               spots={spots}
               metering={metering}

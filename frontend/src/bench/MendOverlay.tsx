@@ -1,18 +1,37 @@
 import { useRef, useState } from "react";
-import type { LiveFrame } from "../api/client";
+import type { LiveFrame, Schemas } from "../api/client";
 import type { Placed } from "./PictureView";
 import type { Point } from "./views";
 
+type Mend = LiveFrame["mends"][number];
+type Speck = Schemas["FoundSpeck"];
+
 interface MendOverlayProps {
   at: Placed;
-  mends: LiveFrame["mends"];
+  mends: Mend[];
+  /** Outlines that mends leave as they are, in pixels of the finished picture. */
+  outlines: LiveFrame["protected"];
+  /** Probable dust. */
+  specks: Speck[];
   /** Another source for a mend, in pixels of the finished picture. */
   onSource: (index: number, source: Point) => void;
   onRemove: (index: number) => void;
+  onFree: (index: number) => void;
+  onAccept: (speck: Speck) => void;
 }
 
-/** The mends of a picture: drag from one to choose another source, double-click to take it away. */
-export function MendOverlay({ at, mends, onSource, onRemove }: MendOverlayProps) {
+const AMBER = "#e8a24a";
+const removes = (event: React.KeyboardEvent) => {
+  if (event.key !== "Delete" && event.key !== "Backspace") return false;
+  event.preventDefault();
+  event.stopPropagation();
+  return true;
+};
+
+/** Mends, protections and probable dust on the picture: drag from a mend to choose another source,
+ * double-click to take it away; click on probable dust to mend it. */
+export function MendOverlay(props: MendOverlayProps) {
+  const { at, mends, outlines, specks, onSource, onRemove, onFree, onAccept } = props;
   const held = useRef<number | null>(null);
   const [to, setTo] = useState<Point | null>(null);
   const box = useRef<SVGSVGElement>(null);
@@ -20,69 +39,133 @@ export function MendOverlay({ at, mends, onSource, onRemove }: MendOverlayProps)
     const rect = box.current?.getBoundingClientRect();
     return { x: event.clientX - (rect?.left ?? 0), y: event.clientY - (rect?.top ?? 0) };
   };
-  const place = (mend: Point): Point => ({
-    x: at.left + (mend.x + 0.5) * at.scale,
-    y: at.top + (mend.y + 0.5) * at.scale,
+  const place = (x: number, y: number): Point => ({
+    x: at.left + (x + 0.5) * at.scale,
+    y: at.top + (y + 0.5) * at.scale,
   });
+  const line = (points: number[][]) =>
+    points
+      .map(([x = 0, y = 0]) => place(x, y))
+      .map((p) => `${p.x.toFixed(1)},${p.y.toFixed(1)}`)
+      .join(" ");
+  const reach = (mend: Mend) => Math.max(mend.radius * at.scale, 5);
   const dragged = held.current === null ? null : mends[held.current];
+  const start = dragged && place(dragged.x, dragged.y);
   return (
     <svg ref={box} className="pointer-events-none absolute inset-0 size-full" aria-label="Mends">
+      {outlines.map((points, index) => (
+        <polygon
+          // by place in the recipe
+          key={index}
+          role="button"
+          aria-label={`Protection ${index + 1}`}
+          tabIndex={0}
+          points={line(points)}
+          fill="none"
+          stroke="#fff"
+          strokeDasharray="5 3"
+          className="pointer-events-auto cursor-pointer [pointer-events:stroke]"
+          onPointerDown={(event) => event.stopPropagation()}
+          onKeyDown={(event) => removes(event) && onFree(index)}
+          onDoubleClick={() => onFree(index)}
+        >
+          <title>No mend changes what is inside; double-click takes it away</title>
+        </polygon>
+      ))}
       {mends.map((mend, index) => {
-        const { x, y } = place(mend);
-        return (
-          <circle
-            // by place in the recipe
+        const { x, y } = place(mend.x, mend.y);
+        const shape = {
+          role: "button",
+          "aria-label": `${mend.fill ? "Filling" : mend.path.length ? "Stroke" : "Mend"} ${index + 1}`,
+          tabIndex: 0,
+          stroke: AMBER,
+          className: "pointer-events-auto cursor-grab",
+          onKeyDown: (event: React.KeyboardEvent) => {
+            if (removes(event)) onRemove(index);
+          },
+          onPointerDown: (event: React.PointerEvent) => {
+            event.stopPropagation();
+            event.currentTarget.setPointerCapture(event.pointerId);
+            held.current = index;
+          },
+          onPointerMove: (event: React.PointerEvent) => {
+            if (held.current === index && !mend.fill) setTo(under(event));
+          },
+          onPointerUp: (event: React.PointerEvent) => {
+            event.stopPropagation();
+            const end = under(event);
+            const was = to;
+            held.current = null;
+            setTo(null);
+            if (was && Math.hypot(end.x - x, end.y - y) > Math.max(reach(mend), 6)) {
+              onSource(index, {
+                x: (end.x - at.left) / at.scale,
+                y: (end.y - at.top) / at.scale,
+              });
+            }
+          },
+          onDoubleClick: (event: React.MouseEvent) => {
+            event.stopPropagation();
+            onRemove(index);
+          },
+        };
+        // by place in the recipe
+        return mend.path.length ? (
+          <polyline
             key={index}
-            role="button"
-            aria-label={`Mend ${index + 1}`}
-            tabIndex={0}
-            onKeyDown={(event) => {
-              if (event.key !== "Delete" && event.key !== "Backspace") return;
-              event.preventDefault();
-              event.stopPropagation();
-              onRemove(index);
-            }}
+            {...shape}
+            points={line([[mend.x, mend.y], ...mend.path])}
+            fill="none"
+            strokeWidth={2 * reach(mend)}
+            strokeOpacity={0.28}
+            strokeLinecap="round"
+            strokeLinejoin="round"
+          />
+        ) : (
+          <circle
+            key={index}
+            {...shape}
             cx={x}
             cy={y}
-            r={Math.max(mend.radius * at.scale, 5)}
+            r={reach(mend)}
             fill="transparent"
-            stroke="#e8a24a"
             strokeOpacity={0.8}
-            className="pointer-events-auto cursor-grab"
-            onPointerDown={(event) => {
-              event.stopPropagation();
-              event.currentTarget.setPointerCapture(event.pointerId);
-              held.current = index;
-            }}
-            onPointerMove={(event) => held.current === index && setTo(under(event))}
-            onPointerUp={(event) => {
-              event.stopPropagation();
-              const end = under(event);
-              held.current = null;
-              setTo(null);
-              if (Math.hypot(end.x - x, end.y - y) > Math.max(mend.radius * at.scale, 6)) {
-                onSource(index, {
-                  x: (end.x - at.left) / at.scale,
-                  y: (end.y - at.top) / at.scale,
-                });
-              }
-            }}
-            onDoubleClick={(event) => {
-              event.stopPropagation();
-              onRemove(index);
-            }}
           />
         );
       })}
-      {to && dragged && (
-        <g stroke="#e8a24a" fill="none">
-          <line x1={place(dragged).x} y1={place(dragged).y} x2={to.x} y2={to.y} />
+      {specks.map((speck) => {
+        const { x, y } = place(speck.at_x, speck.at_y);
+        const seen = speck.elsewhere
+          ? `, on ${speck.elsewhere} other frame${speck.elsewhere > 1 ? "s" : ""} too`
+          : "";
+        return (
           <circle
-            cx={to.x}
-            cy={to.y}
-            r={Math.max(dragged.radius * at.scale, 5)}
-            strokeDasharray="3 3"
-          />
+            key={`${speck.x} ${speck.y}`}
+            role="button"
+            aria-label="Probable dust: mend it"
+            tabIndex={0}
+            cx={x}
+            cy={y}
+            r={Math.max(speck.radius * at.scale, 7)}
+            fill="transparent"
+            stroke="#fff"
+            strokeDasharray="2 2.5"
+            className="pointer-events-auto cursor-pointer hover:stroke-amber"
+            onPointerDown={(event) => event.stopPropagation()}
+            onPointerUp={(event) => {
+              event.stopPropagation();
+              onAccept(speck);
+            }}
+            onKeyDown={(event) => event.key === "Enter" && onAccept(speck)}
+          >
+            <title>{`Probable dust, ${Math.round(speck.likely * 100)} %${seen}; click mends it`}</title>
+          </circle>
+        );
+      })}
+      {to && dragged && start && (
+        <g stroke={AMBER} fill="none">
+          <line x1={start.x} y1={start.y} x2={to.x} y2={to.y} />
+          <circle cx={to.x} cy={to.y} r={reach(dragged)} strokeDasharray="3 3" />
         </g>
       )}
     </svg>

@@ -82,12 +82,17 @@ export interface PictureTool {
   area?: (centre: Point, radius: number) => void;
   /** Instead of all that: a line drawn, in pixels of the finished picture. */
   line?: (from: Point, to: Point) => void;
+  /** Instead of all that: a stroke or a click, in pixels of the finished picture. */
+  path?: (points: Point[]) => void;
+  /** How wide the stroke is, in pixels of the capture; null is an outline that closes. */
+  width?: number | null;
 }
 
 const LEAST_AREA = 4;
 const MOST_AREA = 500;
 
 const PIXELS_A_STOP = 60;
+const STROKE_STEP = 3;
 type Pointed = Pick<React.PointerEvent, "clientX" | "clientY">;
 
 /** The print on its surround: fitted or at 100 %, where it is dragged to be looked over. */
@@ -128,9 +133,10 @@ export function PictureView(props: PictureViewProps) {
     setCentre({ x: frame.width / 2, y: frame.height / 2 });
   }, [frame.width, frame.height]);
   const [ready, setReady] = useState(false);
-  const [drawnArea, setDrawn] = useState<{ from: Point; to: Point } | null>(null);
+  const [drawnArea, setDrawn] = useState<Point[] | null>(null);
   const [laid, setLaid] = useState<StripFacts | null>(null);
-  const drag = useRef<{ from: Point; centre: Point; moved: boolean } | null>(null);
+  const drag = useRef<{ from: Point; centre: Point; moved: boolean; pans: boolean } | null>(null);
+  const spaced = useSpace();
 
   useLayoutEffect(() => {
     const element = holder.current;
@@ -228,12 +234,22 @@ export function PictureView(props: PictureViewProps) {
               : "zoom-in",
       }}
       onPointerDown={(event) => {
-        if (event.button !== 0) return;
+        if (event.button > 1) return;
+        if (event.button === 1) event.preventDefault();
         event.currentTarget.setPointerCapture(event.pointerId);
-        drag.current = { from: { x: event.clientX, y: event.clientY }, centre, moved: false };
-        tool?.start();
+        const pans = event.button === 1 || spaced.current;
+        drag.current = { from: { x: event.clientX, y: event.clientY }, centre, moved: false, pans };
+        if (!pans) tool?.start();
       }}
       onPointerLeave={() => onPoint(null)}
+      onWheel={(event) => {
+        if (zoom === "fit" || !view) return;
+        const ratio = window.devicePixelRatio * (view.width / view.out_width);
+        setCentre((now) => ({
+          x: within(now.x + event.deltaX * ratio, view.width, frame.width),
+          y: within(now.y + event.deltaY * ratio, view.height, frame.height),
+        }));
+      }}
       onPointerMove={(event) => {
         if (!tool || !drag.current) onPoint(pixelUnder(event));
         const now = drag.current;
@@ -241,30 +257,30 @@ export function PictureView(props: PictureViewProps) {
         const dx = event.clientX - now.from.x;
         const dy = event.clientY - now.from.y;
         if (Math.hypot(dx, dy) > 3) now.moved = true;
-        if (tool?.area || tool?.line) {
-          setDrawn({ from: now.from, to: { x: event.clientX, y: event.clientY } });
+        const here = { x: event.clientX, y: event.clientY };
+        if (!now.pans && (tool?.area || tool?.line)) {
+          setDrawn([now.from, here]);
           return;
         }
-        if (tool) {
+        if (!now.pans && tool?.path) {
+          if (now.moved) setDrawn((drawn) => withPlace(drawn ?? [now.from], here));
+          return;
+        }
+        if (!now.pans && tool) {
           if (now.moved) tool.move(-dy / PIXELS_A_STOP);
           return;
         }
         if (zoom === "fit" || !now.moved) return;
         const ratio = window.devicePixelRatio * (view.width / view.out_width);
         setCentre({
-          x: Math.min(
-            Math.max(now.centre.x - dx * ratio, view.width / 2),
-            frame.width - view.width / 2,
-          ),
-          y: Math.min(
-            Math.max(now.centre.y - dy * ratio, view.height / 2),
-            frame.height - view.height / 2,
-          ),
+          x: within(now.centre.x - dx * ratio, view.width, frame.width),
+          y: within(now.centre.y - dy * ratio, view.height, frame.height),
         });
       }}
       onPointerUp={(event) => {
         const now = drag.current;
         drag.current = null;
+        if (now?.pans) return;
         if (tool?.area && now && view) {
           const far = Math.hypot(event.clientX - now.from.x, event.clientY - now.from.y);
           const pixels = far * window.devicePixelRatio * (view.width / view.out_width);
@@ -278,6 +294,14 @@ export function PictureView(props: PictureViewProps) {
           setDrawn(null);
           const from = toCapture({ clientX: now.from.x, clientY: now.from.y });
           if (now.moved) tool.line(from, toCapture(event));
+          return;
+        }
+        if (tool?.path && now) {
+          const points = drawnArea ?? [now.from];
+          setDrawn(null);
+          if (pixelUnder({ clientX: now.from.x, clientY: now.from.y })) {
+            tool.path(points.map((p) => toCapture({ clientX: p.x, clientY: p.y })));
+          }
           return;
         }
         if (tool) {
@@ -328,37 +352,99 @@ export function PictureView(props: PictureViewProps) {
       {overlay && view && area && (
         <Overlay view={view} area={area} margin={margin} draw={overlay} />
       )}
-      {drawnArea && tool?.line && (
-        <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
-          <line
-            x1={drawnArea.from.x - (holder.current?.getBoundingClientRect().left ?? 0)}
-            y1={drawnArea.from.y - (holder.current?.getBoundingClientRect().top ?? 0)}
-            x2={drawnArea.to.x - (holder.current?.getBoundingClientRect().left ?? 0)}
-            y2={drawnArea.to.y - (holder.current?.getBoundingClientRect().top ?? 0)}
-            stroke="#e8a24a"
-            strokeWidth={1.5}
-          />
-        </svg>
-      )}
-      {drawnArea && tool?.area && (
-        <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
-          <circle
-            cx={drawnArea.from.x - (holder.current?.getBoundingClientRect().left ?? 0)}
-            cy={drawnArea.from.y - (holder.current?.getBoundingClientRect().top ?? 0)}
-            r={Math.hypot(drawnArea.to.x - drawnArea.from.x, drawnArea.to.y - drawnArea.from.y)}
-            fill="#fff2"
-            stroke="#e8a24a"
-            strokeWidth={1.5}
-          />
-        </svg>
+      {drawnArea && tool && view && (
+        <Drawing
+          tool={tool}
+          points={drawnArea}
+          from={holder.current?.getBoundingClientRect()}
+          scale={view.out_width / view.width / window.devicePixelRatio}
+        />
       )}
       {strip && laid && view && area && (
         <StripLabels laid={laid} margin={margin} at={placeOf(view, view, area)} onTaken={onTaken} />
       )}
-      {!ready && (
-        <Opening frame={frame} margin={margin} />
-      )}
+      {!ready && <Opening frame={frame} margin={margin} />}
     </main>
+  );
+}
+
+/** The middle of a view kept so that the view stays on the picture. */
+const within = (middle: number, view: number, whole: number) =>
+  Math.min(Math.max(middle, view / 2), whole - view / 2);
+
+/** Whether the space bar is held down, which moves the picture whatever the tool is. */
+function useSpace() {
+  const held = useRef(false);
+  useEffect(() => {
+    const key = (event: KeyboardEvent) => {
+      if (event.key !== " " || event.target instanceof HTMLInputElement) return;
+      if (event.target === document.body) event.preventDefault();
+      held.current = event.type === "keydown";
+    };
+    const away = () => {
+      held.current = false;
+    };
+    window.addEventListener("keydown", key);
+    window.addEventListener("keyup", key);
+    window.addEventListener("blur", away);
+    return () => {
+      window.removeEventListener("keydown", key);
+      window.removeEventListener("keyup", key);
+      window.removeEventListener("blur", away);
+    };
+  }, []);
+  return held;
+}
+
+/** A stroke with one more place, when that is a little away from the last. */
+function withPlace(drawn: Point[], place: Point): Point[] {
+  const last = drawn.at(-1);
+  if (last && Math.hypot(place.x - last.x, place.y - last.y) < STROKE_STEP) return drawn;
+  return [...drawn, place];
+}
+
+interface DrawingProps {
+  tool: PictureTool;
+  /** In the window. */
+  points: Point[];
+  from: DOMRect | undefined;
+  /** CSS pixels a pixel of the capture. */
+  scale: number;
+}
+
+/** What a tool is drawing on the picture just now. */
+function Drawing({ tool, points, from, scale }: DrawingProps) {
+  const own = points.map((p) => ({ x: p.x - (from?.left ?? 0), y: p.y - (from?.top ?? 0) }));
+  const [first, last] = [own[0], own.at(-1)];
+  if (!first || !last) return null;
+  const line = own.map((p) => `${p.x},${p.y}`).join(" ");
+  const amber = { fill: "none", stroke: "#e8a24a", strokeWidth: 1.5 };
+  return (
+    <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
+      {tool.line && <polyline points={line} {...amber} />}
+      {tool.area && (
+        <circle
+          cx={first.x}
+          cy={first.y}
+          r={Math.hypot(last.x - first.x, last.y - first.y)}
+          {...amber}
+          fill="#fff2"
+        />
+      )}
+      {tool.path && tool.width === null && (
+        <polygon points={line} fill="#fff1" stroke="#fff" strokeDasharray="5 3" />
+      )}
+      {tool.path && tool.width !== null && (
+        <polyline
+          points={line}
+          {...amber}
+          strokeOpacity={0.35}
+          strokeWidth={Math.max(2, (tool.width ?? 1) * scale)}
+          strokeLinecap="round"
+          strokeLinejoin="round"
+        />
+      )}
+    </svg>
   );
 }
 

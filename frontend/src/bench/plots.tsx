@@ -43,6 +43,52 @@ export const CapturePlot = memo(function CapturePlot({ reading, small }: Station
   );
 });
 
+const CHANNELS = [
+  { name: "red", colour: "#e0705f" },
+  { name: "green", colour: "#7fb86a" },
+  { name: "blue", colour: "#6f95d8" },
+];
+
+/** Red, green and blue of the capture over stops below their limit, and what is left above them. */
+export const ChannelPlot = memo(function ChannelPlot({ reading }: StationPlot) {
+  const most = Math.max(...reading.channels.flatMap((counts) => counts.slice(1)), 1);
+  return (
+    <Plot
+      label="How the capture's red, green and blue lie below the limit of their channels"
+      height={112}
+      x={{
+        from: -10,
+        to: 0.2,
+        ticks: [-10, -8, -6, -4, -2, 0],
+        label: "stops below the limit of the channel",
+        text: (v) => String(v).replace("-", "−"),
+      }}
+      y={{ from: 0, to: 1.1 }}
+      lines={reading.channels.map((counts, channel) => ({
+        colour: CHANNELS[channel]?.colour,
+        curve: {
+          x: counts.map((_, i) => (i + 0.5) / 8 - 10),
+          y: counts.map((count) => Math.sqrt(Math.min(count / most, 1))),
+        },
+      }))}
+    >
+      {(x, y) => (
+        <g>
+          <line x1={x(0)} x2={x(0)} y1={y(0)} y2={y(1.1)} stroke="#6b6b6b" strokeDasharray="2 2" />
+          {CHANNELS.map(({ name, colour }, channel) => (
+            <text key={name} x={x(-9.9)} y={y(0.96 - 0.17 * channel)} fontSize="10" fill={colour}>
+              {name}{" "}
+              {(reading.headroom[channel] ?? 0) < 0.05
+                ? "at its limit"
+                : `${(reading.headroom[channel] ?? 0).toFixed(1)} stops left`}
+            </text>
+          ))}
+        </g>
+      )}
+    </Plot>
+  );
+});
+
 export const LightPlot = memo(function LightPlot({ facts, small }: StationPlot) {
   return (
     <Plot

@@ -23,16 +23,20 @@ type StationSliderProps<S extends StationName> = {
   label: (value: number) => string;
   /** What the recipe keeps of a value. */
   keep?: (value: number) => number | null;
-} & Partial<Pick<SliderProps, "min" | "max" | "step" | "home" | "scale" | "show" | "read">>;
+  /** Instead of the field's own. */
+  title?: string;
+} & Partial<
+  Pick<SliderProps, "min" | "max" | "step" | "home" | "scale" | "show" | "read" | "unit">
+>;
 
 /** A slider of a field of the recipe; its range, step, unit and words are those of the field. */
 export function StationSlider<S extends StationName>(props: StationSliderProps<S>) {
-  const { tray, station, field: name, label, keep = (value) => value, ...slider } = props;
+  const { tray, station, field: name, label, title, keep = (value) => value, ...slider } = props;
   const field = fieldOf(tray.schema, station, name);
   const kept = (value: number) => ({ [name]: keep(value) }) as Partial<Recipe[S]>;
   return (
     <Slider
-      label={field.title}
+      label={title ?? field.title}
       description={field.description}
       min={field.minimum}
       max={field.maximum}

@@ -11,10 +11,9 @@ import type {
 } from "../../api/client";
 import { fieldOf } from "../../api/client";
 import type { Change, StationName } from "../../state/usePrint";
-import type { Guide } from "../CropOverlay";
-import { GrainPlot, LightAndGlassPlot } from "../plots";
+import { ChannelPlot, GrainPlot, LightAndGlassPlot } from "../plots";
 import { STATIONS, type Station } from "../stations";
-import type { Size } from "../views";
+import type { CapturePart, CaptureTools } from "../useCaptureTools";
 import { CaptureControls } from "./capture";
 import { DevelopmentControls } from "./development";
 import { EnlargerControls } from "./enlarger";
@@ -24,16 +23,11 @@ import { PaperControls } from "./paper";
 
 /** Which controls of a station are out. */
 export interface Parts {
-  capture: "light" | "frame" | "spots" | "lens";
+  capture: CapturePart;
   light: "glass" | "hues" | "air";
   film: "stock" | "grain";
   development: "negative" | "local" | "zones";
   paper: "paper" | "points" | "values";
-}
-
-export interface CropChoice {
-  ratio: number | null;
-  guide: Guide;
 }
 
 export type Handles = "zone_lift" | "zone_contrast";
@@ -50,9 +44,8 @@ export interface TrayProps {
   /** Whether dragging on the picture pulls at hues. */
   pulling: boolean;
   onPulling: (on: boolean) => void;
-  /** Whether a click on the picture picks the neutral of an infrared capture. */
-  picking: boolean;
-  onPicking: (on: boolean) => void;
+  /** What the Capture station does on the picture. */
+  tools: CaptureTools;
   /** The test strip that is laid over the picture, and how it came to lie. */
   strip: TestStrip | null;
   laid: StripFacts | null;
@@ -68,15 +61,6 @@ export interface TrayProps {
   /** What is full black or bare paper stands in the picture. */
   onClipped: (on: boolean) => void;
   onTimer: () => void;
-  /** While the picture is cropped: the ratio that is kept, guides, and the frame's size. */
-  cropping: (CropChoice & { size: Size }) | null;
-  onCropping: (choice: CropChoice | null) => void;
-  /** Whether a line drawn on the picture levels it. */
-  levelling: boolean;
-  /** Radius of the next mend, in pixels of the capture. */
-  mendRadius: number;
-  onMendRadius: (radius: number) => void;
-  onLevelling: (on: boolean) => void;
 }
 
 /** The controls of the chosen station, and its plot in full. */
@@ -128,7 +112,7 @@ export function Tray(props: TrayProps) {
 
 /** The plot that belongs to the controls that are out; none where they fill the tray. */
 function plotOf(station: Station, part: Parts) {
-  if (station.name === "capture" && part.capture !== "light") return null;
+  if (station.name === "capture") return part.capture === "light" ? ChannelPlot : null;
   if (station.name === "light") {
     if (part.light === "glass") return LightAndGlassPlot;
     return null;

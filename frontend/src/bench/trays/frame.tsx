@@ -1,0 +1,219 @@
+import { useState } from "react";
+import { Button } from "../../parts/Button";
+import { Segments } from "../../parts/Segments";
+import { signed } from "../../wording/format";
+import { Heading, StationSlider } from "./parts";
+import type { TrayProps } from "./tray";
+
+/** Long over short side; 0 is that of the frame itself, null none. */
+const RATIOS = [
+  { value: "free", text: "free", ratio: null },
+  { value: "original", text: "as the frame", ratio: 0 },
+  { value: "film", text: "format of the film", ratio: null },
+  { value: "1:1", text: "1 : 1", ratio: 1 },
+  { value: "4:5", text: "4 : 5", ratio: 5 / 4 },
+  { value: "3:2", text: "3 : 2", ratio: 3 / 2 },
+  { value: "16:9", text: "16 : 9", ratio: 16 / 9 },
+  { value: "own", text: "own…", ratio: null },
+] as const;
+type RatioName = (typeof RATIOS)[number]["value"];
+
+/** Long over short side of a negative's picture; common practice, no source. */
+const FILM_RATIOS: Record<string, number> = {
+  "half frame": 24 / 18,
+  "35 mm": 36 / 24,
+  "6 × 6 cm": 1,
+  "6 × 7 cm": 70 / 56,
+  "4 × 5 in": 5 / 4,
+  "8 × 10 in": 10 / 8,
+};
+
+const GUIDES = [
+  { value: "none", text: "None" },
+  { value: "thirds", text: "Thirds" },
+  { value: "diagonals", text: "Diagonals" },
+  { value: "middle", text: "Middle" },
+] as const;
+
+/** How the picture stands, and what of it is kept. */
+export function FrameControls(tray: TrayProps) {
+  const { recipe, change, tools } = tray;
+  const { capture } = recipe;
+  const { cropping } = tools;
+  const turns = capture.quarter_turns ?? 0;
+  const turn = (by: 1 | 3) =>
+    change(
+      "capture",
+      { quarter_turns: (turns + by) % 4, crop: null },
+      by === 1 ? "Turned right" : "Turned left",
+    );
+  return (
+    <>
+      <div className="flex gap-1.5">
+        <Button onClick={() => turn(3)} title="A quarter turn against the clock">
+          ↺ Left
+        </Button>
+        <Button onClick={() => turn(1)} title="A quarter turn with the clock">
+          ↻ Right
+        </Button>
+        <Button
+          pressed={capture.flip ?? false}
+          onClick={() => change("capture", { flip: !capture.flip, crop: null }, "Flipped")}
+        >
+          Flip
+        </Button>
+      </div>
+      <div className="mt-2">
+        <StationSlider
+          tray={tray}
+          station="capture"
+          field="straighten"
+          value={capture.straighten ?? 0}
+          show={(v) => signed(v, 2)}
+          label={(v) => `Straightened ${signed(v, 2)}°`}
+        />
+      </div>
+      <Heading>Converging lines</Heading>
+      {(["keystone_vertical", "keystone_horizontal"] as const).map((field) => (
+        <StationSlider
+          key={field}
+          tray={tray}
+          station="capture"
+          field={field}
+          value={capture[field] ?? 0}
+          show={(v) => signed(v, 3)}
+          label={(v) =>
+            `${field === "keystone_vertical" ? "Upright" : "Level"} lines ${signed(v, 3)}`
+          }
+        />
+      ))}
+      <div className="mt-1 flex gap-1.5">
+        <Button
+          pressed={tools.lines === 1}
+          title="Draw a line along what should be level or upright: the picture is turned"
+          onClick={() => tools.onLines(tools.lines === 1 ? 0 : 1)}
+        >
+          Draw one line
+        </Button>
+        <Button
+          pressed={tools.lines === 2}
+          title="Draw two lines that should both be upright, or both level: they become parallel"
+          onClick={() => tools.onLines(tools.lines === 2 ? 0 : 2)}
+        >
+          Draw two lines
+        </Button>
+      </div>
+      {tools.lines > 0 && (
+        <p role="status" className="mt-1.5 text-note text-amber">
+          {tools.lines === 1
+            ? "Drag along an edge that should be level or upright."
+            : tools.firstDrawn
+              ? "Now along the second edge."
+              : "Drag along the first of two edges that are parallel in the subject."}
+        </p>
+      )}
+      <Heading aside={capture.crop ? cropText(capture.crop) : "the whole frame"}>Crop</Heading>
+      <div className="flex gap-1.5">
+        <Button
+          go={cropping !== null}
+          onClick={() => tools.onCropping(cropping ? null : { ratio: null, guide: "thirds" })}
+        >
+          {cropping ? "Done" : "Crop…"}
+        </Button>
+        {capture.crop && (
+          <Button onClick={() => change("capture", { crop: null }, "No crop")}>Whole frame</Button>
+        )}
+      </div>
+      {cropping && <CropChoices {...tray} />}
+    </>
+  );
+}
+
+function CropChoices({ recipe, tools }: TrayProps) {
+  const { cropping } = tools;
+  const [name, setName] = useState<RatioName>("free");
+  const [own, setOwn] = useState("7 : 5");
+  if (!cropping) return null;
+  const { size } = cropping;
+  const keep = (ratio: number | null) => tools.onCropping({ ratio, guide: cropping.guide });
+  const ratioOf = (value: RatioName): number | null => {
+    if (value === "own") return read(own);
+    if (value === "original") return size.width / size.height;
+    const long =
+      value === "film"
+        ? (FILM_RATIOS[recipe.film.film_format ?? "35 mm"] ?? null)
+        : (RATIOS.find((r) => r.value === value)?.ratio ?? null);
+    return long && size.height > size.width ? 1 / long : long;
+  };
+  return (
+    <>
+      <label className="mt-2 grid h-[27px] grid-cols-[88px_1fr] items-center gap-2 text-[12.5px] text-soft">
+        Ratio
+        <select
+          value={name}
+          onChange={(event) => {
+            const next = event.target.value as RatioName;
+            setName(next);
+            keep(ratioOf(next));
+          }}
+          className="rounded-[3px] border border-transparent bg-well px-1.5 py-[3px] text-ink hover:border-lift"
+        >
+          {RATIOS.map((r) => (
+            <option key={r.value} value={r.value}>
+              {r.value === "film" ? `${r.text}, ${recipe.film.film_format}` : r.text}
+            </option>
+          ))}
+        </select>
+      </label>
+      {name === "own" && (
+        <label className="grid h-[27px] grid-cols-[88px_1fr] items-center gap-2 text-[12.5px] text-soft">
+          Width : height
+          <input
+            value={own}
+            onChange={(event) => {
+              setOwn(event.target.value);
+              const ratio = read(event.target.value);
+              if (ratio) keep(ratio);
+            }}
+            aria-invalid={read(own) === null}
+            className="w-24 rounded-[3px] bg-well px-1.5 py-[3px] text-ink aria-invalid:text-loss"
+          />
+        </label>
+      )}
+      <div className="mt-1.5 flex gap-1.5">
+        {cropping.ratio !== null && Math.abs(cropping.ratio - 1) > 0.001 && (
+          <Button
+            title="The same ratio, upright instead of across or the other way round"
+            onClick={() => keep(1 / (cropping.ratio ?? 1))}
+          >
+            {cropping.ratio > 1 ? "Upright" : "Across"}
+          </Button>
+        )}
+      </div>
+      <div className="mt-1.5">
+        <Segments
+          label="Guides"
+          value={cropping.guide}
+          onChange={(guide) => tools.onCropping({ ratio: cropping.ratio, guide })}
+          options={GUIDES}
+        />
+      </div>
+      <p className="mt-1.5 text-note text-soft">
+        Drag edges, corners or the inside; Alt keeps the middle. Enter or Done ends it.
+      </p>
+    </>
+  );
+}
+
+/** Width over height from what was typed, e.g. 7 : 5 or 1.4; null when it is none. */
+function read(text: string): number | null {
+  const [width = Number.NaN, height = 1] = text
+    .replace(",", ".")
+    .split(/[:/×x]/)
+    .map((part) => Number.parseFloat(part));
+  const ratio = width / height;
+  return ratio >= 0.1 && ratio <= 10 ? ratio : null;
+}
+
+const cropText = ([left = 0, top = 0, right = 1, bottom = 1]: number[]) =>
+  `${Math.round((right - left) * 100)} × ${Math.round((bottom - top) * 100)} %`;
