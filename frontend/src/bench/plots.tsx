@@ -48,6 +48,7 @@ const CHANNELS = [
   { name: "green", colour: "#7fb86a" },
   { name: "blue", colour: "#6f95d8" },
 ];
+const PLACES = [-10, -7.6, -4.8];
 
 /** Red, green and blue of the capture over stops below their limit, and what is left above them. */
 export const ChannelPlot = memo(function ChannelPlot({ reading }: StationPlot) {
@@ -55,7 +56,7 @@ export const ChannelPlot = memo(function ChannelPlot({ reading }: StationPlot) {
   return (
     <Plot
       label="How the capture's red, green and blue lie below the limit of their channels"
-      height={112}
+      height={128}
       x={{
         from: -10,
         to: 0.2,
@@ -63,7 +64,7 @@ export const ChannelPlot = memo(function ChannelPlot({ reading }: StationPlot) {
         label: "stops below the limit of the channel",
         text: (v) => String(v).replace("-", "−"),
       }}
-      y={{ from: 0, to: 1.1 }}
+      y={{ from: 0, to: 1.35 }}
       lines={reading.channels.map((counts, channel) => ({
         colour: CHANNELS[channel]?.colour,
         curve: {
@@ -74,15 +75,15 @@ export const ChannelPlot = memo(function ChannelPlot({ reading }: StationPlot) {
     >
       {(x, y) => (
         <g>
-          <line x1={x(0)} x2={x(0)} y1={y(0)} y2={y(1.1)} stroke="#6b6b6b" strokeDasharray="2 2" />
+          <line x1={x(0)} x2={x(0)} y1={y(0)} y2={y(1.08)} stroke="#6b6b6b" strokeDasharray="2 2" />
           {CHANNELS.map(({ name, colour }, channel) => (
-            <text key={name} x={x(-9.9)} y={y(0.96 - 0.17 * channel)} fontSize="10" fill={colour}>
-              {name}{" "}
-              {(reading.headroom[channel] ?? 0) < 0.05
-                ? "at its limit"
-                : `${(reading.headroom[channel] ?? 0).toFixed(1)} stops left`}
+            <text key={name} x={x(PLACES[channel] ?? 0)} y={y(1.22)} fontSize="10" fill={colour}>
+              {name} {(reading.headroom[channel] ?? 0).toFixed(1)}
             </text>
           ))}
+          <text x={x(0)} y={y(1.22)} textAnchor="end" fontSize="10" fill="#adadad">
+            stops left
+          </text>
         </g>
       )}
     </Plot>

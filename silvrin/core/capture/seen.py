@@ -2,6 +2,7 @@
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from ..picture import U16, LinearPicture, View, reduced
 from ..recipe import CaptureSettings
@@ -10,7 +11,11 @@ from .geometry import Geometry, geometry_of
 from .spotting import mended
 from .white_balance import gains
 
+F32 = NDArray[np.float32]
+
 TILE_ROWS = 256  # rows whose maps are made at a time
+NO_MAP = np.empty((0, 0), np.float32)  # both coordinates are in the first
+GRID = 8  # pixels between places whose light is traced back: less than 0.02 pixels are lost
 
 
 class SeenPicture(LinearPicture):
@@ -52,46 +57,77 @@ class SeenPicture(LinearPicture):
         level = self.capture.level_for(reduction)
         pitch = self.geometry.width / level.shape[1]
         size = (max(out_width, round(width / pitch)), max(out_height, round(height / pitch)))
+        # counted from the picture's own corner, so that every view of it is taken alike
+        shift = round(left * size[0] / width) % GRID, round(top * size[1] / height) % GRID
+        channels = self._coarse_maps((left, top, width, height), size, shift, pitch)
+        sources = [level] if len(channels) == 1 else _channels(level, channels)
+        whole = (size[0], size[1]) == (out_width, out_height)
+        # what is reduced afterwards needs no more than a cubic
+        taken_by = cv2.INTER_LANCZOS4 if whole else cv2.INTER_CUBIC
         light = np.empty((size[1], size[0], 3), np.uint16)
         for first in range(0, size[1], TILE_ROWS):
-            rows = np.arange(first, min(first + TILE_ROWS, size[1]))
-            y, x = np.meshgrid(
-                top + (rows + 0.5) * height / size[1],
-                left + (np.arange(size[0]) + 0.5) * width / size[0],
-                indexing="ij",
-            )
-            light[rows] = self._taken(level, x, y, pitch)
-        if (size[0], size[1]) == (out_width, out_height):
-            return light
-        return reduced(light, out_width, out_height)
-
-    def _taken(self, level: U16, x: np.ndarray, y: np.ndarray, pitch: float) -> U16:
-        """Light of a level at places of the finished picture (H, W)."""
-        places = np.stack([x.ravel(), y.ravel()], axis=-1)
-        found = self.geometry.to_capture(places).reshape(*x.shape, 2)
-        settings = self.geometry.settings
-        middle = np.array([self.geometry.width, self.geometry.height]) / 2.0
-
-        def sampled(source: U16, times: np.ndarray | float) -> U16:
-            at = ((found - middle) * times + middle) / pitch - 0.5
-            maps = at.astype(np.float32)
-            return np.asarray(
+            rows = slice(first, min(first + TILE_ROWS, size[1]))
+            grid = slice(rows.start + shift[1], rows.stop + shift[1])
+            columns = slice(shift[0], size[0] + shift[0])
+            taken = [
                 cv2.remap(
-                    source, maps[..., 0], maps[..., 1], cv2.INTER_LANCZOS4,
+                    source, _enlarged(maps, grid, columns), NO_MAP, taken_by,
                     borderMode=cv2.BORDER_REFLECT_101,
                 )
-            )  # fmt: skip
+                for source, maps in zip(sources, channels, strict=True)
+            ]  # fmt: skip
+            light[rows] = taken[0] if len(taken) == 1 else cv2.merge(taken)
+        return light if whole else reduced(light, out_width, out_height)
 
-        lens = settings.lens
-        if not (settings.lateral_red or settings.lateral_blue or (lens and lens.red)):
-            return sampled(level, 1.0)
-        return np.stack(
-            [
-                sampled(np.ascontiguousarray(level[..., c]), self.geometry.fringe(found, c))
-                for c in range(3)
-            ],
-            axis=-1,
+    def _coarse_maps(
+        self,
+        window: tuple[int, int, int, int],
+        size: tuple[int, int],
+        shift: tuple[int, int],
+        pitch: float,
+    ) -> list[F32]:
+        """Where the light of a window lies on a level, for every GRID-th pixel, and a row and
+        column around, from `shift` before it: one map (h, w, 2), or, where the lens draws colours
+        apart, one for each channel."""
+        left, top, width, height = window
+        across, down = (
+            (np.arange(-1, -(-(side + before) // GRID) + 1) + 0.5) * GRID - before
+            for side, before in zip(size, shift, strict=True)
         )
+        y, x = np.meshgrid(
+            top + down * height / size[1], left + across * width / size[0], indexing="ij"
+        )
+        places = np.stack([x.ravel(), y.ravel()], axis=-1)
+        found = self.geometry.to_capture(places).reshape(*x.shape, 2)
+        middle = np.array([self.geometry.width, self.geometry.height]) / 2.0
+        s = self.geometry.settings
+        apart = bool(s.lateral_red or s.lateral_blue or (s.lens and s.lens.red))
+        times = [self.geometry.fringe(found, c) for c in range(3)] if apart else [1.0]
+        return [(((found - middle) * t + middle) / pitch - 0.5).astype(np.float32) for t in times]
+
+
+def _channels(level: U16, maps: list[F32]) -> list[U16]:
+    """Red, green and blue of the part of a level that maps lead to; the maps are made to lead into
+    that part."""
+    reach = 2 * GRID  # of the interpolation, and of maps beyond their last place
+    least = np.floor(np.min([m.min(axis=(0, 1)) for m in maps], axis=0)).astype(int) - reach
+    most = np.ceil(np.max([m.max(axis=(0, 1)) for m in maps], axis=0)).astype(int) + reach
+    left, top = np.maximum(least, 0)
+    part = level[top : max(most[1], top + 1), left : max(most[0], left + 1)]
+    for coarse in maps:
+        coarse -= np.array([left, top], np.float32)
+    return [np.asarray(channel, np.uint16) for channel in cv2.split(part)]
+
+
+def _enlarged(coarse: F32, rows: slice, columns: slice) -> F32:
+    """Rows and columns of a coarse map at every pixel, between its places by a plane."""
+    first, last = rows.start // GRID, -(-rows.stop // GRID)
+    part = coarse[first : last + 2]
+    size = part.shape[1] * GRID, part.shape[0] * GRID
+    maps = cv2.resize(part, size, interpolation=cv2.INTER_LINEAR)
+    top, left = rows.start - (first - 1) * GRID, columns.start + GRID
+    height, width = rows.stop - rows.start, columns.stop - columns.start
+    return np.ascontiguousarray(maps[top : top + height, left : left + width])
 
 
 def seen(capture: LinearPicture, settings: CaptureSettings) -> LinearPicture:

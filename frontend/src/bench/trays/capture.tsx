@@ -160,7 +160,7 @@ function WhiteBalance(tray: TrayProps) {
         >
           {capture.balance ? "Pick another neutral" : "Pick a neutral"}
         </Button>
-        {(capture.balance || capture.warmth || capture.tint) && (
+        {Boolean(capture.balance || capture.warmth || capture.tint) && (
           <button
             type="button"
             onClick={() =>

@@ -106,7 +106,7 @@ function Profile({ frame, recipe, change }: TrayProps) {
       ].filter(Boolean)
     : [];
   return (
-    <>
+    <div>
       <Heading aside={does.length ? does.join(", ") : undefined}>Lens profile</Heading>
       {lens ? (
         <p className="truncate text-[12.5px]" title={lens.name}>
@@ -135,7 +135,7 @@ function Profile({ frame, recipe, change }: TrayProps) {
         )}
       </div>
       {choosing && <Search onTake={(name) => take.mutate(name)} />}
-    </>
+    </div>
   );
 }
 
@@ -169,9 +169,10 @@ function Search({ onTake }: { onTake: (name: LensName) => void }) {
               type="button"
               onClick={() => onTake(lens)}
               title={`${nameOf(lens)}, measured at a crop factor of ${lens.crop}`}
-              className="w-full truncate rounded-[2px] px-1 py-0.5 text-left text-note text-soft hover:bg-lift hover:text-ink"
+              className="flex w-full justify-between gap-2 rounded-[2px] px-1 py-0.5 text-left text-note text-soft hover:bg-lift hover:text-ink"
             >
-              {nameOf(lens)}
+              <span className="truncate">{nameOf(lens)}</span>
+              <span className="shrink-0 text-faint">× {lens.crop}</span>
             </button>
           </li>
         ))}

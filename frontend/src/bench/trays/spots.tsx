@@ -85,13 +85,15 @@ export function SpotControls({ frame, recipe, change, tools }: TrayProps) {
       <Heading>Dust finder</Heading>
       <DustFinder tools={tools} />
       <Heading>The roll</Heading>
-      <Button
-        disabled={!singles || carry.isPending}
-        title="Dust lies at the same place of the sensor: mend it there on every frame of the roll from this camera"
-        onClick={() => carry.mutate()}
-      >
-        Carry {many(singles, "mend")} to the roll
-      </Button>
+      <div>
+        <Button
+          disabled={!singles || carry.isPending}
+          title="Dust lies at the same place of the sensor: mend it there on every frame of the roll from this camera"
+          onClick={() => carry.mutate()}
+        >
+          Carry {singles ? many(singles, "mend") : "mends"} to the roll
+        </Button>
+      </div>
       {carry.data && (
         <p role="status" className="mt-1.5 text-note text-soft">
           {many(carry.data.specks, "speck")} on the roll's dust map;{" "}
@@ -136,10 +138,12 @@ function DustFinder({ tools }: Pick<TrayProps, "tools">) {
         {many(dust.found.frames, "other frame")} looked at. Click on one to mend it.
       </p>
       <div className="mt-1.5 flex gap-1.5">
-        <Button go disabled={!sure} onClick={tools.mendDust}>
-          Mend {sure === 1 ? "it" : `all ${sure}`}
-        </Button>
-        <Button onClick={tools.dropDust}>Leave</Button>
+        {sure > 0 && (
+          <Button go onClick={tools.mendDust}>
+            Mend {sure === 1 ? "it" : `all ${sure}`}
+          </Button>
+        )}
+        <Button onClick={tools.dropDust}>{sure ? "Leave" : "Done"}</Button>
       </div>
     </>
   );

@@ -100,9 +100,11 @@ export function Tray(props: TrayProps) {
         </div>
       </div>
       <p className="mb-3.5 text-note text-soft">{station.about}</p>
-      <Controls {...props} />
+      <div className="shrink-0">
+        <Controls {...props} />
+      </div>
       {props.facts && props.reading && PlotOf && (
-        <div className="mt-auto pt-3">
+        <div className="mt-auto shrink-0 pt-3">
           <PlotOf facts={props.facts} reading={props.reading} />
         </div>
       )}
