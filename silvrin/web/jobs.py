@@ -36,13 +36,14 @@ class Jobs(Generic[J]):
         self._lock = threading.Lock()
         self._maker = ThreadPoolExecutor(1, thread_name_prefix=name)
 
-    def put(self, work: Work, **facts: object) -> J:
-        """A new job at the end of the queue."""
+    def put(self, work: Work, ended: Callable[[], None] = lambda: None, **facts: object) -> J:
+        """A new job at the end of the queue; `ended` is called when it is over, one way or
+        another."""
         with self._lock:
             number = len(self._all) + 1
             job = self._kind(id=number, state="waiting", progress=0.0, **facts)
             self._all[number] = job
-        self._maker.submit(self._run, number, work)
+        self._maker.submit(self._run, number, work, ended)
         return job
 
     def get(self, number: int) -> J:
@@ -68,14 +69,14 @@ class Jobs(Generic[J]):
         with self._lock:
             self._all[number] = self._all[number].model_copy(update=values)
 
-    def _run(self, number: int, work: Work) -> None:
+    def _run(self, number: int, work: Work, ended: Callable[[], None]) -> None:
         def wanted() -> bool:
             return self.get(number).state != "cancelled"
 
-        if not wanted():
-            return
-        self._set(number, state="running")
         try:
+            if not wanted():
+                return
+            self._set(number, state="running")
             found = work(lambda share: self._set(number, progress=share), wanted)
             self._set(number, state="done", progress=1.0, **found)
         except Dropped:
@@ -85,3 +86,5 @@ class Jobs(Generic[J]):
         except Exception as error:  # whatever went wrong, the window must hear of it
             self._set(number, state="failed", error=f"The {self._name} failed ({error!r}).")
             raise
+        finally:
+            ended()

@@ -68,16 +68,16 @@ class Merges(Jobs[Merge]):
         def work(
             progress: Callable[[float], None], wanted: Callable[[], bool]
         ) -> dict[str, object]:
-            try:
-                made = library.merge(
-                    order.frames, order.reference, order.ghosts, progress, wanted, order.into
-                )
-                return {"frame": made}
-            finally:
-                with library.database.write() as connection:
-                    merging.remove_pending(connection, pending)
+            made = library.merge(
+                order.frames, order.reference, order.ghosts, progress, wanted, order.into
+            )
+            return {"frame": made}
 
-        return self.put(work, frames=order.frames)
+        def ended() -> None:
+            with library.database.write() as connection:
+                merging.remove_pending(connection, pending)
+
+        return self.put(work, ended, frames=order.frames)
 
 
 class _Looked:

@@ -32,6 +32,7 @@ BUSY = 0.15  # stops a ring varies by where a speck is no longer seen
 FITTED = (0.8, 0.9, 1.0, 1.1, 1.25)  # × the radius looked for, of those that are tried
 EDGE = 0.12  # of a speck's radius: how soft its edge is
 OTHERS = 4.0  # how much another frame that shows a speck counts beside its own
+SHOWN = 0.3  # likelihood from which another frame is said to show one
 SHIFT = 2  # pixels by which a speck may lie off between frames
 COLOURED = 0.25  # by what part the depths in the channels may differ; dust is grey
 _TURNS = {3: 2, 4: 2, 5: 1, 6: 3, 7: 3, 8: 1}  # quarters against the clock, by Exif orientation
@@ -214,7 +215,7 @@ def find_specks(own: SensorFrame, others: Sequence[SensorFrame] = ()) -> list[Sp
         specks.append(
             Speck(
                 x, y, found.radius * pitch, found.depth, 1.0 - missing,
-                sum(likely > 0.5 for likely in shown),
+                sum(likely > SHOWN for likely in shown),
             )
         )  # fmt: skip
     return sorted(specks, key=lambda s: -s.likely)
