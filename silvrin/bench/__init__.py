@@ -9,7 +9,7 @@ from collections.abc import Callable
 
 from rich.table import Table
 
-from . import browser, delivery, frames
+from . import browser, captures, delivery, frames
 from .row import Row
 
 __all__ = ["Row", "as_table", "measure"]
@@ -23,12 +23,13 @@ def measure(
     """All figures; `quick` leaves out large pictures and the browser."""
     parts: list[Callable[[], list[Row]]] = [frames.preview, frames.plain_chain]
     if not quick:
+        parts += [captures.taking_in, captures.first_picture, captures.merging, captures.geometry]
         parts += [lambda: delivery.full_size(24, 1.5), lambda: delivery.full_size(100, 3.0)]
         missing = browser.missing()
         if missing:
             tell(f"Left out: slider input to picture in the browser ({missing} is not installed).")
         else:
-            parts.append(browser.input_to_picture)
+            parts += [browser.input_to_picture, browser.large_sheet]
     rows: list[Row] = []
     for number, part in enumerate(parts):
         rows += part()

@@ -12,6 +12,9 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
+from ..demo_job import demo_capture
+from ..store import captures, rolls
+from ..store.library import Library
 from .row import Row
 
 STEPS = 120
@@ -28,23 +31,29 @@ def missing() -> str | None:
 
 
 @contextmanager
+def server(command: str, home: Path) -> Iterator[str]:
+    """A server on a library; gives its address."""
+    process = subprocess.Popen(
+        [sys.executable, "-m", "silvrin", command, "--home", str(home), "--port", "8620"],
+        stdout=subprocess.PIPE,
+        stderr=subprocess.DEVNULL,
+        text=True,
+    )
+    try:
+        assert process.stdout is not None
+        line = next(text for text in process.stdout if "http://" in text)
+        yield "http://" + line.split("http://")[1].split()[0]
+    finally:
+        process.terminate()
+        process.wait(timeout=20)
+        process.stdout and process.stdout.close()
+
+
+@contextmanager
 def demo_server() -> Iterator[str]:
     """A server with the demo job in a folder of its own; gives its address."""
-    with tempfile.TemporaryDirectory() as home:
-        server = subprocess.Popen(
-            [sys.executable, "-m", "silvrin", "demo", "--home", home, "--port", "8620"],
-            stdout=subprocess.PIPE,
-            stderr=subprocess.DEVNULL,
-            text=True,
-        )
-        try:
-            assert server.stdout is not None
-            line = next(text for text in server.stdout if "http://" in text)
-            yield "http://" + line.split("http://")[1].split()[0]
-        finally:
-            server.terminate()
-            server.wait(timeout=20)
-            server.stdout and server.stdout.close()
+    with tempfile.TemporaryDirectory() as home, server("demo", Path(home)) as address:
+        yield address
 
 
 def chromium(profile: Path, width: int = 1280, height: int = 800) -> Any:
@@ -75,6 +84,108 @@ def chromium(profile: Path, width: int = 1280, height: int = 800) -> Any:
     inner = browser.execute_script("return [innerWidth, innerHeight]")
     browser.set_window_size(2 * width - inner[0], 2 * height - inner[1])
     return browser
+
+
+FRAMES = 10_000
+SHEET = """
+const done = arguments[0];
+const look = () => {
+  const shown = [...document.querySelectorAll('[data-frame] img')];
+  if (shown.length >= 12 && shown.every(i => i.complete && i.naturalWidth)) done(performance.now());
+  else requestAnimationFrame(look);
+};
+look();
+"""
+SCROLL = """
+const done = arguments[0];
+const sheet = [...document.querySelectorAll('*')].find(
+  (e) => e.scrollHeight > 20 * e.clientHeight && getComputedStyle(e).overflowY === 'auto');
+const times = [];
+let last = performance.now(), step = 0;
+const walk = () => {
+  const now = performance.now();
+  times.push(now - last);
+  last = now;
+  sheet.scrollTop += 150;
+  if (++step < 300) requestAnimationFrame(walk);
+  else done(times.sort((a, b) => a - b)[Math.floor(times.length * 0.95)]);
+};
+requestAnimationFrame(walk);
+"""
+
+
+def large_sheet() -> list[Row]:
+    """A roll of ten thousand frames: from the wish for it to its first thumbnails on the screen,
+    the time between pictures while it scrolls, and the memory of its page after that."""
+    with tempfile.TemporaryDirectory() as folder:
+        home, profile = Path(folder) / "home", Path(folder) / "profile"
+        _fill(home)
+        with server("serve", home) as address:
+            page = chromium(profile)
+            try:
+                page.set_script_timeout(60)
+                page.get(f"{address}/roll/1")
+                page.execute_async_script(SHEET)
+                times = []
+                for _ in range(5):
+                    page.refresh()
+                    times.append(page.execute_async_script(SHEET))
+                first = statistics.median(times)
+                between = page.execute_async_script(SCROLL)
+                memory = _memory(page)
+            finally:
+                page.quit()
+    name = f"sheet of {FRAMES} frames"
+    return [
+        Row(f"{name}, first thumbnails", first, "ms", 1000.0),
+        Row(f"{name}, between pictures while it scrolls, 95th percentile", between, "ms", 50.0),
+        Row(f"{name}, memory of its page", memory, "MB", 300.0),
+    ]
+
+
+def _fill(home: Path) -> None:
+    """A library with a roll of many frames; their captures are known by rows and thumbnails."""
+    library = Library(home)
+    with library.database.write() as connection:
+        roll = rolls.add_roll(connection, "Many")
+    first = library.take_in_file(demo_capture("bottle kiln"), roll).frame
+    frame = rolls.frame(library.database.read, first)
+    small = library.small_of(frame.sha256)
+    known = captures.capture(library.database.read, frame.sha256)
+    with library.database.write() as connection:
+        for number in range(2, FRAMES + 1):
+            sha256 = f"{number:064x}"
+            captures.add_capture(connection, known.model_copy(update={"sha256": sha256}))
+            rolls.add_frame(connection, roll, sha256, f"Frame {number}")
+            copy = library.small_of(sha256)
+            copy.parent.mkdir(parents=True, exist_ok=True)
+            copy.hardlink_to(small)
+
+
+def _memory(page: Any) -> float:
+    """MB that the largest renderer of a browser has to itself."""
+    started = int(page.service.process.pid)
+    most = 0.0
+    for status in Path("/proc").glob("[0-9]*/smaps_rollup"):
+        try:
+            command = (status.parent / "cmdline").read_bytes()
+            if b"--type=renderer" not in command or not _descends(int(status.parent.name), started):
+                continue
+            lines = status.read_text().splitlines()
+        except OSError:  # it ended meanwhile, or is not ours
+            continue
+        own = sum(int(line.split()[1]) for line in lines if line.startswith("Private_"))
+        most = max(most, own * 1024 / 1e6)
+    return most
+
+
+def _descends(process: int, from_process: int) -> bool:
+    while process > 1:
+        if process == from_process:
+            return True
+        stat = (Path("/proc") / str(process) / "stat").read_text()
+        process = int(stat.rsplit(")", 1)[1].split()[1])
+    return False
 
 
 RING = """

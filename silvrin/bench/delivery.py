@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+import simplejpeg
 import tifffile
 from numpy.typing import NDArray
 
@@ -25,7 +26,7 @@ def full_size(megapixels: int, limit_gb: float) -> list[Row]:
     """Time after decoding as a ratio to LibRaw's decoding, and peak memory."""
     with tempfile.TemporaryDirectory() as folder:
         source = Path(folder) / "capture.dng"
-        _write_raw(source, megapixels)
+        write_raw(source, megapixels)
         search = os.pathsep.join(p for p in sys.path if p)
         run = subprocess.run(
             [sys.executable, "-c", f"import {__name__} as d; d.deliver_alone()", str(source)],
@@ -44,8 +45,9 @@ def full_size(megapixels: int, limit_gb: float) -> list[Row]:
     ]
 
 
-def _write_raw(path: Path, megapixels: int) -> None:
-    """A DNG of a made-up mosaic with gradients, edges and noise."""
+def write_raw(path: Path, megapixels: int, preview: bytes | None = None) -> None:
+    """A DNG of a made-up mosaic with gradients, edges and noise; `preview` is a JPEG before it, as
+    cameras put there."""
     width = int((megapixels * 1.5e6) ** 0.5) // 2 * 2
     height = int(megapixels * 1e6 / width) // 2 * 2
     rng = np.random.default_rng(5)
@@ -58,22 +60,29 @@ def _write_raw(path: Path, megapixels: int) -> None:
     def rational(values: list[float]) -> tuple[int, ...]:
         return tuple(v for value in values for v in (int(value * 10000), 10000))
 
-    tifffile.imwrite(
-        path,
-        np.ascontiguousarray(mosaic),
-        photometric=32803,
-        metadata=None,
-        extratags=[
-            (33421, "H", 2, (2, 2), False),
-            (33422, "B", 4, bytes([0, 1, 1, 2]), False),
-            (50706, "B", 4, bytes([1, 4, 0, 0]), False),
-            (50708, "s", 0, "Bench", False),
-            (50714, "H", 1, 0, False),
-            (50717, "H", 1, 16383, False),
-            (50721, "2i", 9, rational(matrix), False),
-            (50728, "2I", 3, rational([0.5, 1.0, 0.7]), False),
-        ],
-    )
+    camera = [
+        (50706, "B", 4, bytes([1, 4, 0, 0]), False),
+        (50708, "s", 0, "Bench", False),
+        (50721, "2i", 9, rational(matrix), False),
+        (50728, "2I", 3, rational([0.5, 1.0, 0.7]), False),
+    ]
+    sensor = [
+        (33421, "H", 2, (2, 2), False),
+        (33422, "B", 4, bytes([0, 1, 1, 2]), False),
+        (50714, "H", 1, 0, False),
+        (50717, "H", 1, 16383, False),
+    ]
+    plain: dict[str, Any] = {"metadata": None, "software": None}
+    with tifffile.TiffWriter(path) as file:
+        if preview is not None:
+            high, wide = simplejpeg.decode_jpeg_header(preview)[:2]
+            file.write(
+                iter([preview]), shape=(high, wide, 3), dtype=np.uint8, photometric="ycbcr",
+                compression="jpeg", rowsperstrip=high, subifds=1, subfiletype=1, extratags=camera,
+                **plain,
+            )  # fmt: skip
+        tags = sensor if preview is not None else [*sensor, *camera]
+        file.write(np.ascontiguousarray(mosaic), photometric=32803, extratags=tags, **plain)
 
 
 def deliver_alone() -> None:

@@ -327,7 +327,7 @@ def through_curve_u8(first, last, values, curve, start, inverse_step, out):
             out[y, x] = curve[np.uint32(min(max(t, np.float32(0.0)), end))]
 
 
-@njit("void(i8,i8,u2[:,:,:],u2[:,:,::1])", **_OPTIONS)
+@njit("void(i8,i8,u2[:,:,::1],u2[:,:,::1])", **_OPTIONS)
 def reduce_size(first, last, light, out):
     """The mean light of the area each smaller pixel covers, taken over square roots.
 
@@ -335,21 +335,28 @@ def reduce_size(first, last, light, out):
     be reduced; a mean of light itself would let every glint spread.
     """
     tall, wide = light.shape[0] / out.shape[0], light.shape[1] / out.shape[1]
+    size = light.shape[1] * 3
+    rows = light.reshape(light.shape[0], size)
+    column = np.empty(size, np.float32)
+    half = np.float32(0.5)
     for y in range(first, last):
         top, bottom = y * tall, min((y + 1) * tall, float(light.shape[0]))
+        for i in range(size):
+            column[i] = np.float32(0.0)
+        for j in range(int(top), int(np.ceil(bottom))):
+            high = np.float32(min(bottom, j + 1.0) - max(top, float(j)))
+            for i in range(size):
+                column[i] += high * np.sqrt(np.float32(rows[j, i]))
         for x in range(out.shape[1]):
             left, right = x * wide, min((x + 1) * wide, float(light.shape[1]))
-            r, g, b, area = np.float32(0.0), np.float32(0.0), np.float32(0.0), np.float32(0.0)
-            for j in range(int(top), int(np.ceil(bottom))):
-                high = min(bottom, j + 1.0) - max(top, float(j))
-                for i in range(int(left), int(np.ceil(right))):
-                    part = np.float32(high * (min(right, i + 1.0) - max(left, float(i))))
-                    r += part * np.sqrt(np.float32(light[j, i, 0]))
-                    g += part * np.sqrt(np.float32(light[j, i, 1]))
-                    b += part * np.sqrt(np.float32(light[j, i, 2]))
-                    area += part
+            r, g, b = np.float32(0.0), np.float32(0.0), np.float32(0.0)
+            for i in range(int(left), int(np.ceil(right))):
+                part = np.float32(min(right, i + 1.0) - max(left, float(i)))
+                r += part * column[3 * i]
+                g += part * column[3 * i + 1]
+                b += part * column[3 * i + 2]
+            area = np.float32((bottom - top) * (right - left))
             scale = np.float32(1.0) / (area * area)
-            half = np.float32(0.5)
             out[y, x, 0] = np.uint16(np.uint32(r * r * scale + half))
             out[y, x, 1] = np.uint16(np.uint32(g * g * scale + half))
             out[y, x, 2] = np.uint16(np.uint32(b * b * scale + half))

@@ -30,7 +30,7 @@ class View:
 def reduced(light: U16, width: int, height: int) -> U16:
     """Linear light (H, W, 3) at a smaller size, each pixel the mean of the area it covers."""
     out = np.empty((height, width, 3), np.uint16)
-    kernels.by_rows(kernels.reduce_size, height, light, out)
+    kernels.by_rows(kernels.reduce_size, height, np.ascontiguousarray(light), out)
     return out
 
 

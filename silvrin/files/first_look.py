@@ -63,14 +63,20 @@ def _look_at_jpeg(path: Path) -> FirstLook:
         read_capture(path)  # says what is wrong with it
     colours = "RGB" if mode == "RGB" else "GRAY"
     try:
-        numbers = simplejpeg.decode_jpeg(path.read_bytes(), colours)
+        data = path.read_bytes()
+        height, width = simplejpeg.decode_jpeg_header(data)[:2]
+        # all of it is read, but only as large as the small picture wants it
+        share = min(1.0, 2 * SMALL / max(height, width))
+        numbers = simplejpeg.decode_jpeg(
+            data, colours, min_height=int(height * share), min_width=int(width * share),
+            min_factor=1,
+        )  # fmt: skip
     except ValueError:  # stricter than most; the careful reader has the last word
         developed = read_capture(path)
         height, width = developed.light.shape[:2]
         small = _small(developed.light, developed.scale)
         return FirstLook("jpeg", width, height, developed.scale, developed.metadata, small)
     metadata = read_metadata(path)
-    height, width = numbers.shape[:2]
     reduced = _reduced(numbers[..., 0] if colours == "GRAY" else numbers)
     light = upright(to_linear(as_sixteen_bit(reduced), profile), metadata.orientation)
     if metadata.orientation >= 5:

@@ -1,5 +1,6 @@
 """The application factory."""
 
+import re
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
@@ -68,7 +69,11 @@ def create_app(library: Library) -> FastAPI:
         def page(path: str) -> Response:
             if path.startswith("api/"):
                 return problem(NotFound(f"There is nothing at /{path}."))
-            return FileResponse(STATIC / "index.html", headers={"cache-control": "no-cache"})
+            headers = {"cache-control": "no-cache"}
+            if roll := re.fullmatch(r"roll/(\d+)", path):  # sent for while the script is read
+                frames = f"/api/rolls/{roll[1]}/frames"
+                headers["link"] = f"<{frames}>; rel=preload; as=fetch; crossorigin=anonymous"
+            return FileResponse(STATIC / "index.html", headers=headers)
     else:
 
         @app.get("/", include_in_schema=False)

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { type Frame, type Mark, thumbnailUrl } from "../api/client";
 import { exposureFacts } from "../wording/facts";
 import type { Choice } from "./useChoice";
@@ -17,15 +18,15 @@ interface FrameCardProps {
   chosen: boolean;
   /** Of those that are chosen, the one that keys act from. */
   first: boolean;
-  /** What is dragged when this one is. */
-  dragged: Frame[];
+  /** What is dragged with this one; null is nothing else. */
+  dragged: Frame[] | null;
   onChoose: Choice["choose"];
   onOpen: (frame: Frame) => void;
   onMark: (frame: Frame, mark: Mark) => void;
 }
 
 /** One frame of the contact sheet: number, picture, wax, and a line about it. */
-export function FrameCard(props: FrameCardProps) {
+export const FrameCard = memo(function FrameCard(props: FrameCardProps) {
   const { frame, printed, chosen, first, dragged, onChoose, onOpen, onMark } = props;
   const { prints } = frame;
   const facts = [
@@ -59,7 +60,10 @@ export function FrameCard(props: FrameCardProps) {
         aria-label={`Frame ${frame.number}, ${frame.title}`}
         aria-pressed={chosen}
         onDragStart={(event) => {
-          event.dataTransfer.setData(DRAGGED, JSON.stringify(dragged.map((f) => f.id)));
+          event.dataTransfer.setData(
+            DRAGGED,
+            JSON.stringify((dragged ?? [frame]).map((f) => f.id)),
+          );
           event.dataTransfer.effectAllowed = "move";
         }}
         onClick={(event) =>
@@ -95,4 +99,4 @@ export function FrameCard(props: FrameCardProps) {
       </p>
     </>
   );
-}
+});

@@ -89,7 +89,7 @@ export function FrameGrid(props: FrameGridProps) {
                 printed={printed && frame.prints.length > 0}
                 chosen={choice.has(frame.id)}
                 first={choice.at?.id === frame.id}
-                dragged={choice.has(frame.id) ? choice.all : [frame]}
+                dragged={choice.has(frame.id) ? choice.all : null}
                 onChoose={choice.choose}
                 onOpen={onOpen}
                 onMark={onMark}
