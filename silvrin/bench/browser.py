@@ -98,8 +98,8 @@ look();
 """
 SCROLL = """
 const done = arguments[0];
-const sheet = [...document.querySelectorAll('*')].find(
-  (e) => e.scrollHeight > 20 * e.clientHeight && getComputedStyle(e).overflowY === 'auto');
+let sheet = document.querySelector('[data-frame]');
+while (getComputedStyle(sheet).overflowY !== 'auto') sheet = sheet.parentElement;
 const times = [];
 let last = performance.now(), step = 0;
 const walk = () => {
@@ -126,19 +126,19 @@ def large_sheet() -> list[Row]:
                 page.set_script_timeout(60)
                 page.get(f"{address}/roll/1")
                 page.execute_async_script(SHEET)
+                scroll = page.execute_async_script(SCROLL)
+                memory = _memory(page)
                 times = []
                 for _ in range(5):
                     page.refresh()
                     times.append(page.execute_async_script(SHEET))
                 first = statistics.median(times)
-                between = page.execute_async_script(SCROLL)
-                memory = _memory(page)
             finally:
                 page.quit()
     name = f"sheet of {FRAMES} frames"
     return [
         Row(f"{name}, first thumbnails", first, "ms", 1000.0),
-        Row(f"{name}, between pictures while it scrolls, 95th percentile", between, "ms", 50.0),
+        Row(f"{name}, between pictures while it scrolls, 95th percentile", scroll, "ms", 50.0),
         Row(f"{name}, memory of its page", memory, "MB", 300.0),
     ]
 

@@ -28,7 +28,7 @@ from .deliver import thumbnail
 from .metadata import Metadata, read_metadata
 from .profiles import to_linear
 
-SMALL = 520  # long side of the small picture, pixels
+SMALL = 560  # long side of the small picture, pixels
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from ..core.capture.seen import key_of_seen, seen
 from ..core.recipe import Recipe
 from ..core.render import Darkroom
 from ..errors import NotFound
-from ..files.deliver import thumbnail
+from ..files.deliver import half_as_large, thumbnail
 from ..files.first_look import SMALL, every_tag
 from ..store import prints, rolls
 from ..store.library import Library
@@ -150,11 +150,16 @@ def sheet_router(library: Library, darkroom: Darkroom) -> APIRouter:
         return Response(found, media_type="image/jpeg", headers=_keep(3600))
 
     @router.get("/frames/{frame_id}/thumbnail", response_class=Response)
-    def frame_thumbnail(frame_id: int, show: Literal["colour", "print"] = "colour") -> Response:
-        """A small JPEG, in colour or as the newest print of the frame."""
+    def frame_thumbnail(
+        frame_id: int, show: Literal["colour", "print"] = "colour", half: bool = False
+    ) -> Response:
+        """A small JPEG, in colour or as the newest print of the frame; half as large for screens of
+        ordinary resolution."""
         frame = rolls.frame(database.read, frame_id)
         printed = show == "print" and frame.prints
         data = _small_print(frame) if printed else _small_in_colour(frame)
+        if half:
+            data = half_as_large(data)
         return Response(data, media_type="image/jpeg", headers=_keep(31536000))
 
     def _small_in_colour(frame: Frame) -> bytes:

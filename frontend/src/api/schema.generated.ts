@@ -482,7 +482,8 @@ export interface paths {
         };
         /**
          * Frame Thumbnail
-         * @description A small JPEG, in colour or as the newest print of the frame.
+         * @description A small JPEG, in colour or as the newest print of the frame; half as large for screens of
+         *     ordinary resolution.
          */
         get: operations["frame_thumbnail_api_frames__frame_id__thumbnail_get"];
         put?: never;
@@ -4550,6 +4551,7 @@ export interface operations {
         parameters: {
             query?: {
                 show?: "colour" | "print";
+                half?: boolean;
             };
             header?: never;
             path: {

@@ -29,6 +29,7 @@ interface FrameCardProps {
 export const FrameCard = memo(function FrameCard(props: FrameCardProps) {
   const { frame, printed, chosen, first, dragged, onChoose, onOpen, onMark } = props;
   const { prints } = frame;
+  const url = thumbnailUrl(frame, printed);
   const facts = [
     ...exposureFacts(frame.metadata).slice(0, 2),
     prints.length ? (prints.length === 1 ? "1 print" : `${prints.length} prints`) : null,
@@ -78,7 +79,8 @@ export const FrameCard = memo(function FrameCard(props: FrameCardProps) {
         }`}
       >
         <img
-          src={thumbnailUrl(frame, printed)}
+          src={`${url}&half=true`}
+          srcSet={`${url}&half=true 1x, ${url} 2x`}
           alt=""
           draggable={false}
           decoding="async"
