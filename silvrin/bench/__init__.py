@@ -23,8 +23,9 @@ def measure(
     """All figures; `quick` leaves out large pictures and the browser."""
     parts: list[Callable[[], list[Row]]] = [frames.preview, frames.plain_chain]
     if not quick:
-        parts += [captures.taking_in, captures.first_picture, captures.merging, captures.geometry]
+        # while this process is small: the system counts its peak as that of its children too
         parts += [lambda: delivery.full_size(24, 1.5), lambda: delivery.full_size(100, 3.0)]
+        parts += [captures.taking_in, captures.first_picture, captures.merging, captures.geometry]
         missing = browser.missing()
         if missing:
             tell(f"Left out: slider input to picture in the browser ({missing} is not installed).")
