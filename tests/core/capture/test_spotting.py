@@ -17,7 +17,8 @@ KNOWN = json.loads((Path(__file__).parents[3] / "demo" / "truth" / "known.json")
 def dusty(scene: np.ndarray, x: int, y: int, radius: float, depth: float) -> np.ndarray:
     """A scene (H, W, 3) with a soft speck of dust."""
     across = np.hypot(*np.meshgrid(np.arange(scene.shape[1]) - x, np.arange(scene.shape[0]) - y))
-    speck = 1 - depth / (1 + np.exp((across - 0.75 * radius) / (0.08 * radius)))
+    edge = np.clip((across - 0.75 * radius) / (0.08 * radius), -50, 50)
+    speck = 1 - depth / (1 + np.exp(edge))
     return scene * speck[..., None]
 
 
