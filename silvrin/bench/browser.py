@@ -12,9 +12,12 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
+from ..core.recipe import Recipe
 from ..demo_job import demo_capture
-from ..store import captures, rolls
+from ..store import captures, prints, rolls
 from ..store.library import Library
+from .captures import camera_jpeg
+from .delivery import write_raw
 from .row import Row
 
 STEPS = 120
@@ -84,6 +87,49 @@ def chromium(profile: Path, width: int = 1280, height: int = 800) -> Any:
     inner = browser.execute_script("return [innerWidth, innerHeight]")
     browser.set_window_size(2 * width - inner[0], 2 * height - inner[1])
     return browser
+
+
+OPENED = """
+const done = arguments[0];
+const look = () => {
+  const shown = document.querySelector('img[src*=preview]');
+  if (shown?.complete && shown.naturalWidth) done(performance.now());
+  else requestAnimationFrame(look);
+};
+look();
+"""
+
+
+def opened() -> list[Row]:
+    """From the wish for a print of a raw that was never opened to the picture in its file on the
+    screen."""
+    with tempfile.TemporaryDirectory() as folder:
+        home, path = Path(folder) / "home", Path(folder) / "a.dng"
+        library = Library(home)
+        with library.database.write() as connection:
+            roll = rolls.add_roll(connection, "Bench")
+        write_raw(path, 24, (camera_jpeg(1620), camera_jpeg(6000)))
+        made = []
+        for number in range(4):
+            with path.open("ab") as file:
+                file.write(b"x")  # another file each time
+            frame = library.take_in_file(path, roll).frame
+            with library.database.write() as connection:
+                made.append(prints.add_print(connection, frame, f"{number}", Recipe()).id)
+        with server("serve", home) as address:
+            page = chromium(Path(folder) / "profile")
+            try:
+                times = []
+                for number in made:
+                    page.get(f"{address}/bin")
+                    time.sleep(10)  # until the one before is developed and written
+                    page.get(f"{address}/print/{number}")
+                    times.append(page.execute_async_script(OPENED))
+            finally:
+                page.quit()
+    # the first is also the server's and the browser's own first
+    name = "24-megapixel raw never opened, its preview on the screen"
+    return [Row(name, statistics.median(times[1:]), "ms", 300.0)]
 
 
 FRAMES = 10_000

@@ -45,8 +45,8 @@ def full_size(megapixels: int, limit_gb: float) -> list[Row]:
     ]
 
 
-def write_raw(path: Path, megapixels: int, preview: bytes | None = None) -> None:
-    """A DNG of a made-up mosaic with gradients, edges and noise; `preview` is a JPEG before it, as
+def write_raw(path: Path, megapixels: int, previews: tuple[bytes, ...] = ()) -> None:
+    """A DNG of a made-up mosaic with gradients, edges and noise; `previews` are JPEGs beside it, as
     cameras put there."""
     width = int((megapixels * 1.5e6) ** 0.5) // 2 * 2
     height = int(megapixels * 1e6 / width) // 2 * 2
@@ -74,14 +74,14 @@ def write_raw(path: Path, megapixels: int, preview: bytes | None = None) -> None
     ]
     plain: dict[str, Any] = {"metadata": None, "software": None}
     with tifffile.TiffWriter(path) as file:
-        if preview is not None:
+        for number, preview in enumerate(previews):
             high, wide = simplejpeg.decode_jpeg_header(preview)[:2]
             file.write(
                 iter([preview]), shape=(high, wide, 3), dtype=np.uint8, photometric="ycbcr",
-                compression="jpeg", rowsperstrip=high, subifds=1, subfiletype=1, extratags=camera,
-                **plain,
+                compression="jpeg", rowsperstrip=high, subfiletype=1,
+                subifds=0 if number else len(previews), extratags=[] if number else camera, **plain,
             )  # fmt: skip
-        tags = sensor if preview is not None else [*sensor, *camera]
+        tags = sensor if previews else [*sensor, *camera]
         file.write(np.ascontiguousarray(mosaic), photometric=32803, extratags=tags, **plain)
 
 

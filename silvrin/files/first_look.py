@@ -9,6 +9,7 @@ import exiv2
 import numpy as np
 import rawpy
 import simplejpeg
+import tifffile
 from numpy.typing import NDArray
 
 from ..core.picture import LinearPicture
@@ -111,9 +112,8 @@ def embedded_preview(path: Path, orientation: int, long_side: int) -> bytes | No
     """The picture that a camera put into its raw file, or a JPEG itself read at a part of its size,
     as a JPEG of about that long side; None where there is none."""
     try:
-        if sniff(path) == "jpeg":
-            data = path.read_bytes()
-        else:
+        data = path.read_bytes() if sniff(path) == "jpeg" else _jpeg_in(path, long_side)
+        if data is None:
             with rawpy.imread(str(path)) as raw:
                 found = raw.extract_thumb()
             if found.format == rawpy.ThumbFormat.BITMAP:
@@ -127,6 +127,26 @@ def embedded_preview(path: Path, orientation: int, long_side: int) -> bytes | No
         return thumbnail(upright(np.asarray(numbers), orientation))
     except (BadCapture, OSError, ValueError, rawpy.LibRawError):
         return None
+
+
+def _jpeg_in(path: Path, long_side: int) -> bytes | None:
+    """Of the JPEGs that a raw of TIFF's form holds, the smallest that is as large as wanted; None
+    where there is none. Cameras put in several; LibRaw gives the largest."""
+    found: list[tuple[int, int, int]] = []
+    try:
+        with tifffile.TiffFile(path) as tiff:
+            for page in [p for top in tiff.pages for p in (top, *(top.pages or ()))]:
+                offsets, sizes = page.dataoffsets, page.databytecounts
+                if page.photometric == 6 and page.compression == 7 and len(offsets) == 1:
+                    found.append((max(page.imagewidth, page.imagelength), offsets[0], sizes[0]))
+    except Exception:  # of whatever form it is, LibRaw may know it
+        return None
+    for side, offset, size in sorted(found):
+        if side >= long_side:
+            with path.open("rb") as file:
+                file.seek(offset)
+                return file.read(size)
+    return None
 
 
 def every_tag(path: Path) -> list[tuple[str, str]]:

@@ -229,7 +229,7 @@ class Library:
     def _keep_small(self, sha256: str, data: bytes) -> None:
         self.keep_small(self.small_of(sha256), data)
 
-    def preview(self, sha256: str, long_side: int = 1600) -> bytes | None:
+    def preview(self, sha256: str, long_side: int = 1400) -> bytes | None:
         """What can be shown of a capture at once, as a JPEG: the picture in its file, or the small
         one."""
         capture = captures.capture(self.database.read, sha256)

@@ -1,6 +1,8 @@
 """The application factory."""
 
+import contextlib
 import re
+import threading
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
@@ -14,9 +16,10 @@ from pydantic.json_schema import models_json_schema
 from starlette.exceptions import HTTPException
 
 from .. import __version__
-from ..core.recipe import sentence
+from ..core.recipe import Recipe, sentence
 from ..core.render import Darkroom
 from ..errors import NotFound, SilvrinError
+from ..store import prints
 from ..store.library import Library
 from ..store.taking_in import TakingIn
 from ..store.watch import Watch
@@ -29,7 +32,7 @@ from .live import LiveFrame, LiveRequest, live_router
 from .merges import Merges, merges_router
 from .resources import resources_router
 from .sheet import sheet_router
-from .shelf import shelf_router
+from .shelf import describe, shelf_router
 
 STATIC = Path(__file__).parent / "static"
 
@@ -44,6 +47,7 @@ def create_app(library: Library) -> FastAPI:
         taking_in.go_on()
         merges.go_on()
         watch.start()
+        threading.Thread(target=_warm, args=(library,), daemon=True).start()
         yield
         watch.stop()
 
@@ -69,10 +73,7 @@ def create_app(library: Library) -> FastAPI:
         def page(path: str) -> Response:
             if path.startswith("api/"):
                 return problem(NotFound(f"There is nothing at /{path}."))
-            headers = {"cache-control": "no-cache"}
-            if roll := re.fullmatch(r"roll/(\d+)", path):  # sent for while the script is read
-                frames = f"/api/rolls/{roll[1]}/frames"
-                headers["link"] = f"<{frames}>; rel=preload; as=fetch; crossorigin=anonymous"
+            headers = {"cache-control": "no-cache", **_ahead(library, path)}
             return FileResponse(STATIC / "index.html", headers=headers)
     else:
 
@@ -81,6 +82,24 @@ def create_app(library: Library) -> FastAPI:
             return PlainTextResponse("The interface is not built; run: make frontend", 503)
 
     return app
+
+
+def _ahead(library: Library, path: str) -> dict[str, str]:
+    """What a page will want first, sent for while its script is read."""
+    if roll := re.fullmatch(r"roll/(\d+)", path):
+        frames = f"/api/rolls/{roll[1]}/frames"
+        return {"link": f"<{frames}>; rel=preload; as=fetch; crossorigin=anonymous"}
+    if made := re.fullmatch(r"print/(\d+)", path):
+        with contextlib.suppress(NotFound):
+            frame = prints.get_print(library.database.read, int(made[1])).frame_id
+            return {"link": f"</api/frames/{frame}/preview>; rel=preload; as=image"}
+    return {}
+
+
+def _warm(library: Library) -> None:
+    """What the first window would wait for."""
+    describe(library.shelf)
+    library.shelf.light_path(Recipe())
 
 
 def _add_error_handlers(app: FastAPI) -> None:

@@ -1,6 +1,7 @@
 """Frames as they are looked at, prints and deliveries as JSON."""
 
 from collections.abc import Hashable
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -107,6 +108,11 @@ def _seen(frame: Frame, capture: LinearPicture, recipe: Recipe) -> tuple[LinearP
     return seen(capture, settings), (frame.sha256, key_of_seen(settings))
 
 
+@cache
+def _schema() -> dict[str, Any]:
+    return Recipe.model_json_schema()
+
+
 def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliveries) -> APIRouter:
     """Frames, prints and their deliveries."""
     router = APIRouter(prefix="/api")
@@ -185,7 +191,7 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
     @router.get("/recipe-schema")
     def recipe_schema() -> dict[str, Any]:
         """JSON Schema of a recipe file."""
-        return Recipe.model_json_schema()
+        return _schema()
 
     @router.post("/prints/{print_id}/deliveries", status_code=202)
     def order_delivery(print_id: int, order: DeliveryOrder) -> Delivery:

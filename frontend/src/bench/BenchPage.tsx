@@ -28,6 +28,7 @@ import { DeliverDialog } from "./DeliverDialog";
 import { FocusOverlay } from "./FocusOverlay";
 import { LightPathStrip } from "./LightPathStrip";
 import { type Circle, MeterOverlay, MeterSizes, radiusOf } from "./Meter";
+import { Opening } from "./Opening";
 import { PictureView, type Placed, type Surround } from "./PictureView";
 import { PlateLegend } from "./PlateLegend";
 import { RingAround } from "./RingAround";
@@ -67,7 +68,20 @@ export function BenchPage({ printId }: { printId: number }) {
     );
   }
   if (!print.data || !frame.data || !shelf.data || !schema.data) {
-    return <p className="grid h-full place-items-center text-soft">Opening the print…</p>;
+    return (
+      <div className="flex h-full flex-col">
+        <Header actions={null}>
+          <Link href="/">Contact sheet</Link>
+        </Header>
+        {/* where the picture will be */}
+        <div className="grid flex-1 grid-cols-[304px_1fr] pt-[102px] pb-[95px]">
+          <div />
+          <div className="relative bg-[#3b3b3b]">
+            {print.data && <Opening frame={print.data.frame_id} margin={12} />}
+          </div>
+        </div>
+      </div>
+    );
   }
   return <Bench opened={print.data} frame={frame.data} shelf={shelf.data} schema={schema.data} />;
 }

@@ -20,6 +20,7 @@ import type {
 } from "../api/client";
 import { type LivePicture, LiveSocket } from "../api/live";
 import { gradeName, seconds } from "../wording/format";
+import { Opening } from "./Opening";
 import type { Spots } from "./useSpots";
 import { type Point, placeOf, type Size, viewOf, type Zoom } from "./views";
 
@@ -363,7 +364,7 @@ export function PictureView(props: PictureViewProps) {
       {strip && laid && view && area && (
         <StripLabels laid={laid} margin={margin} at={placeOf(view, view, area)} onTaken={onTaken} />
       )}
-      {!ready && <Opening frame={frame} margin={margin} />}
+      {!ready && <Opening frame={frame.id} margin={margin} />}
     </main>
   );
 }
@@ -445,25 +446,6 @@ function Drawing({ tool, points, from, scale }: DrawingProps) {
         />
       )}
     </svg>
-  );
-}
-
-/** Until the picture is there: what its file or the sheet has of it, in colour. */
-function Opening({ frame, margin }: { frame: Frame; margin: number }) {
-  return (
-    <div className="absolute inset-0" style={{ padding: margin }}>
-      <img
-        src={`/api/frames/${frame.id}/preview`}
-        alt=""
-        className="size-full object-contain opacity-80"
-        onError={(event) => {
-          event.currentTarget.hidden = true;
-        }}
-      />
-      <p className="absolute inset-x-0 bottom-4 text-center text-note text-white [text-shadow:0_0_4px_#000]">
-        Opening the capture…
-      </p>
-    </div>
   );
 }
 
