@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import type { Facts, Frame, Reading, Recipe, Shelf } from "../api/client";
 import type { StationName } from "../state/usePrint";
-import { development, gradeName, seconds, signed } from "../wording/format";
+import { development, gradeName, kelvin, seconds, signedStops } from "../wording/format";
 import {
   CapturePlot,
   DevelopmentPlot,
@@ -22,6 +22,15 @@ export interface Station {
 const named = (list: { id: string; name: string }[], id: string) =>
   list.find((item) => item.id === id)?.name ?? id;
 
+const KINDS: Record<string, string> = { raw: "Raw", merged: "Merged" };
+
+function balanceOf({ capture }: Recipe, frame: Frame): string {
+  if (capture.infrared) return "infrared";
+  if (capture.balance) return "picked neutral";
+  const warmth = capture.warmth ?? 0;
+  return warmth ? `${kelvin(frame.metadata.temperature, warmth)} K` : "as shot";
+}
+
 /** The light path, in order. */
 export const STATIONS: Station[] = [
   {
@@ -30,7 +39,7 @@ export const STATIONS: Station[] = [
     about: "The file becomes linear light.",
     plot: CapturePlot,
     says: (recipe, _, __, frame) =>
-      `${frame.kind === "raw" ? "Raw" : frame.kind.toUpperCase()} · ${recipe.capture.infrared ? "infrared" : "as shot"} · ${signed(recipe.capture.exposure ?? 0)} stops`,
+      `${KINDS[frame.kind] ?? frame.kind.toUpperCase()} · ${balanceOf(recipe, frame)} · ${signedStops(recipe.capture.exposure ?? 0)} stops`,
   },
   {
     name: "light",

@@ -17,6 +17,44 @@ export function stops(value: number): string {
   return `${value < 0 ? "−" : ""}${whole || !part ? whole : ""}${part}`;
 }
 
+/** Stops with their sign, in thirds where they are. */
+export function signedStops(value: number): string {
+  const thirds = value * 3;
+  if (Math.abs(thirds - Math.round(thirds)) > 0.02) return signed(value, 2);
+  return `${value > 0.1 ? "+" : ""}${stops(value)}`;
+}
+
+/** What someone typed for stops: 0.5, 2/3, 1 2/3 or 1⅔. */
+export function readStops(text: string): number {
+  const plain = text
+    .replace(/[−–]/g, "-")
+    .replace(",", ".")
+    .replace("⅓", " 1/3")
+    .replace("⅔", " 2/3")
+    .trim();
+  const found = /^([+-]?)\s*(\d*\.?\d*)(?:\s*(\d+)\s*\/\s*(\d+))?$/.exec(plain);
+  const slashed = /^([+-]?)\s*(\d+)\s*\/\s*(\d+)$/.exec(plain);
+  const sign = (found ?? slashed)?.[1] === "-" ? -1 : 1;
+  if (slashed) return (sign * Number(slashed[2])) / Number(slashed[3]);
+  if (!found || (found[2] === "" && !found[3])) return Number.NaN;
+  return sign * (Number(found[2]) + (found[3] ? Number(found[3]) / Number(found[4]) : 0));
+}
+
+const DAYLIGHT = 6500; // K, of files that do not say
+export const COOLEST = 20000;
+
+/** Temperature of the light that becomes neutral, to ten kelvin: that of the shot, and warmth in
+ * mired from there, so that a warmth means the same on every frame. */
+export function kelvin(shot: number | null | undefined, warmth = 0): number {
+  const mired = 1e6 / (shot ?? DAYLIGHT) - warmth;
+  return Math.round(1e5 / Math.max(mired, 1e6 / COOLEST)) * 10;
+}
+
+/** The warmth under which a temperature becomes neutral. */
+export function warmthFor(shot: number | null | undefined, wanted: number): number {
+  return 1e6 / (shot ?? DAYLIGHT) - 1e6 / wanted;
+}
+
 export function seconds(value: number): string {
   return value < 10 ? value.toFixed(1) : value < 100 ? value.toFixed(1) : value.toFixed(0);
 }

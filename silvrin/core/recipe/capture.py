@@ -188,7 +188,7 @@ class CaptureSettings(Station):
         description="Outlines of what mends leave as it is.",
     )
     exposure: float = amount(
-        "Exposure trim", "More or less light than the capture holds.", 0.0, -5, 5, 1 / 12, "stops"
+        "Exposure trim", "More or less light than the capture holds.", 0.0, -5, 5, 1 / 3, "stops"
     )
 
     @model_validator(mode="after")

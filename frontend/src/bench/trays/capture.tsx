@@ -1,6 +1,14 @@
 import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
-import { share, signed } from "../../wording/format";
+import {
+  COOLEST,
+  kelvin,
+  readStops,
+  share,
+  signed,
+  signedStops,
+  warmthFor,
+} from "../../wording/format";
 import { FrameControls } from "./frame";
 import { LensControls } from "./lens";
 import { Heading, StationSlider } from "./parts";
@@ -66,8 +74,9 @@ function LightOfCapture(tray: TrayProps) {
           station="capture"
           field="exposure"
           value={capture.exposure ?? 0}
-          show={(v) => signed(v, 2)}
-          label={(v) => `Exposure trim ${signed(v)}`}
+          show={signedStops}
+          read={readStops}
+          label={(v) => `Exposure trim ${signedStops(v)}`}
         />
         <StationSlider
           tray={tray}
@@ -101,25 +110,18 @@ function LightOfCapture(tray: TrayProps) {
   );
 }
 
-const DAYLIGHT = 6500; // K, of files that do not say
-const COOLEST = 20000;
 const WARMEST = 1800;
 
 /** The temperature of the light that becomes neutral, and tint; or a picked neutral. */
 function WhiteBalance(tray: TrayProps) {
   const { frame, recipe, change, tools } = tray;
   const { capture } = recipe;
-  const shot = frame.metadata.temperature ?? DAYLIGHT;
-  // warmth is in mired from as shot, so that it means the same on every frame
-  const kelvin = (warmth: number) => 1e6 / Math.max(1e6 / shot - warmth, 1e6 / COOLEST);
-  const warmth = (k: number) => 1e6 / shot - 1e6 / k;
+  const shot = frame.metadata.temperature;
   const within = (v: number) => Math.min(Math.max(v, -300), 300);
-  const text = (v: number) => String(Math.round(kelvin(v) / 10) * 10);
+  const text = (v: number) => String(kelvin(shot, v));
   return (
     <>
-      <Heading
-        aside={capture.balance ? "by a picked neutral" : `as shot ${Math.round(shot / 10) * 10} K`}
-      >
+      <Heading aside={capture.balance ? "by a picked neutral" : `as shot ${kelvin(shot)} K`}>
         White balance
       </Heading>
       {capture.balance ? (
@@ -133,12 +135,12 @@ function WhiteBalance(tray: TrayProps) {
             title="Temperature"
             unit="K"
             value={capture.warmth ?? 0}
-            min={within(Math.ceil(warmth(WARMEST)))}
-            max={within(Math.floor(warmth(COOLEST)))}
+            min={within(Math.ceil(warmthFor(shot, WARMEST)))}
+            max={within(Math.floor(warmthFor(shot, COOLEST)))}
             show={text}
             read={(typed) => {
               const k = Number.parseFloat(typed.replace(/[^\d.]/g, ""));
-              return k > 0 ? Math.round(warmth(k) * 10) / 10 : Number.NaN;
+              return k > 0 ? Math.round(warmthFor(shot, k) * 10) / 10 : Number.NaN;
             }}
             label={(v) => `Temperature ${text(v)} K`}
           />
