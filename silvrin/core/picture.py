@@ -131,7 +131,9 @@ class _Rough(LinearPicture):
     """A picture that stands for one of full size."""
 
     def __init__(self, levels: Sequence[U16], scale: float, size: tuple[int, int]) -> None:
-        super().__init__([np.empty((0, 0, 3), np.uint16), *levels], scale)
+        self._missing = max(1, round(float(np.log2(max(size) / max(levels[0].shape[:2])))))
+        empty = np.empty((0, 0, 3), np.uint16)
+        super().__init__([*[empty] * self._missing, *levels], scale)
         self._size = size
 
     @property
@@ -143,4 +145,4 @@ class _Rough(LinearPicture):
         return self._size[1]
 
     def level_for(self, reduction: float) -> U16:
-        return self.levels[max(1, self._index(reduction))]
+        return self.levels[max(self._missing, self._index(reduction))]

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 import imagecodecs
+import cv2
 import numpy as np
 import rawpy
 import tifffile
@@ -27,6 +28,7 @@ MOST_PIXELS = 300_000_000
 
 Image.MAX_IMAGE_PIXELS = None  # sizes are checked here, by the header, before anything is decoded
 FULL_SCALE = 65535.0
+QUICK_SIDE = 2400  # long side that serves a quick look
 
 SRGB_TO_XYZ = np.array(  # IEC 61966-2-1
     [[0.4124564, 0.3575761, 0.1804375], [0.2126729, 0.7151522, 0.0721750],
@@ -153,8 +155,8 @@ class Raw:
 
 
 def decode_raw(path: Path, half: bool = False) -> Raw:
-    """Develop a camera raw, at `half` its size by joining the four cells of its mosaic; highlights
-    are recovered from unclipped channels.
+    """Develop a camera raw; at `half` its size or less, for a quick look, by joining the four cells
+    of its mosaic. Highlights are recovered from unclipped channels.
 
     Raises BadCapture for a damaged file or a picture of no usable size.
     """
@@ -175,6 +177,9 @@ def decode_raw(path: Path, half: bool = False) -> Raw:
         raise BadCapture(_damaged("camera raw", reason)) from error
     if not half:
         size = light.shape[1], light.shape[0]
+    elif max(light.shape[:2]) > QUICK_SIDE:
+        smaller = light.shape[1] // 2, light.shape[0] // 2
+        light = np.asarray(cv2.resize(light, smaller, interpolation=cv2.INTER_AREA), np.uint16)
     least, most = min(balance), max(balance)
     limits = [FULL_SCALE * of / most for of in balance]
     light = working_light(light, matrix, tuple(limits))

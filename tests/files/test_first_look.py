@@ -5,8 +5,9 @@ import simplejpeg
 
 from silvrin.bench.captures import camera_jpeg
 from silvrin.bench.delivery import write_raw
+from silvrin.core.picture import LinearPicture, View
 from silvrin.demo_job import demo_capture
-from silvrin.files.capture import read_capture
+from silvrin.files.capture import decode_raw, read_capture
 from silvrin.files.first_look import embedded_preview, first_look
 from tests.files.test_capture import Folder
 
@@ -36,6 +37,21 @@ class FirstLookTest(Folder):
         self.assertEqual(numbers(embedded_preview(path, 6, 700)).shape[:2], (720, 480))
         path.write_bytes(path.read_bytes()[:40_000])
         self.assertIsNone(embedded_preview(path, 1, 400))
+
+    def test_a_quick_look_shows_what_the_picture_shows(self) -> None:
+        path = demo_capture("bottle kiln")
+        picture, quick = read_capture(path).picture(), decode_raw(path, half=True)
+        size = (picture.width, picture.height)
+        half = LinearPicture.enlarged(quick.light, picture.scale, size)
+        quarter = LinearPicture.enlarged(picture.levels[2], picture.scale, size)
+        views = (picture.whole(500), View(600, 400, 800, 600, 200, 150))
+        for rough, off in ((half, 0.02), (quarter, 0.01)):
+            for view in views:
+                one, other = (np.log2(p.cut(view) + 64.0) for p in (picture, rough))
+                self.assertEqual(one.shape, other.shape)
+                # the same light, place by place, but for what joining four cells leaves
+                self.assertLess(abs((one - other).mean()), off)
+                self.assertGreater(np.corrcoef(one.ravel(), other.ravel())[0, 1], 0.99)
 
 
 if __name__ == "__main__":
