@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useLocation } from "wouter";
-import { api, type Frame, type FrameFigures, type Mark } from "../api/client";
+import { api, type Frame, type FrameFigures, type Mark, thumbnailUrl } from "../api/client";
 import { Button } from "../parts/Button";
 import { Header } from "../parts/Header";
 import { useNotice } from "../parts/Notice";
@@ -167,7 +167,11 @@ function Cell({ frame, look, chosen, onChoose, onLook }: CellProps) {
         ref={box}
         role="application"
         aria-label={`${frame.title}: wheel to look closer, drag to move`}
-        className="relative min-h-0 flex-1 cursor-grab touch-none overflow-hidden"
+        className="relative min-h-0 flex-1 cursor-grab touch-none overflow-hidden bg-contain bg-center bg-no-repeat"
+        // until a capture that was never opened is developed
+        style={
+          look.part >= 1 ? { backgroundImage: `url("${thumbnailUrl(frame, false)}")` } : undefined
+        }
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
           drag.current = { x: event.clientX, y: event.clientY, look };

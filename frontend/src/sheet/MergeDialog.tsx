@@ -99,12 +99,12 @@ export function MergeDialog({ frames: given, again, onDone, onClose }: MergeDial
               </button>
             ))}
           </div>
-          <div className="relative mt-3 grid h-[290px] place-items-center bg-[#1c1c1c]">
+          <div className="relative mt-3 grid h-[340px] place-items-center bg-[#1c1c1c]">
             {moved.url ? (
               <img
                 src={moved.url}
                 alt="The reference; what is taken from it alone is red"
-                className={`max-h-full max-w-full object-contain ${moved.busy ? "opacity-60" : ""}`}
+                className={`absolute inset-0 size-full object-contain ${moved.busy ? "opacity-60" : ""}`}
               />
             ) : (
               !error && <p className="text-note text-soft">Aligning the frames…</p>
