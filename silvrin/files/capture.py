@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-import imagecodecs
 import cv2
+import imagecodecs
 import numpy as np
 import rawpy
 import tifffile

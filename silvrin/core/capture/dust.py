@@ -22,6 +22,7 @@ Floats = NDArray[np.float64]
 WORK_SIDE = 2400  # long side at which specks are looked for
 RADII = (4.0, 5.04, 6.35)  # pixels at that size, and at sizes half and a quarter of it
 OCTAVES = 3
+SMALLEST = 3.0  # radius, at that size, of which the shape still tells something
 LEAST_DEPTH, MOST_DEPTH = 0.03, 1.0  # stops
 LEAST_SCORE = 1.5  # of a disc against the variation of its ring, to be looked at closely
 LEAST_SHAPE = 0.7  # correlation with a speck's shape
@@ -186,7 +187,7 @@ def _shown(logs: F32, found: _Found, times: float) -> float:
     half = int(np.ceil(2.2 * radius)) + SHIFT
     x, y = round(found.x), round(found.y)
     part = logs[max(0, y - half) : y + half + 1, max(0, x - half) : x + half + 1]
-    if part.shape[:2] != (2 * half + 1, 2 * half + 1):
+    if radius < SMALLEST or part.shape[:2] != (2 * half + 1, 2 * half + 1):
         return 0.0
     for dy in range(-SHIFT, SHIFT + 1):
         for dx in range(-SHIFT, SHIFT + 1):
