@@ -73,6 +73,8 @@ interface Given {
   header: LiveFrame | null;
   /** The part of the station that is out; null when another station is. */
   part: CapturePart | null;
+  /** The capture is looked at in colour just now. */
+  hidden: boolean;
   /** The finished picture's size. */
   size: Size;
   change: Change;
@@ -80,7 +82,7 @@ interface Given {
 }
 
 export function useCaptureTools(given: Given): CaptureTools {
-  const { frame, recipe, header, part, size, change, tell } = given;
+  const { frame, recipe, header, part, hidden, size, change, tell } = given;
   const { capture } = recipe;
   const [picking, setPicking] = useState(false);
   const [lines, setLines] = useState<0 | 1 | 2>(0);
@@ -265,6 +267,8 @@ export function useCaptureTools(given: Given): CaptureTools {
     return null;
   };
 
+  const tool = lines ? leveller : picking ? picker : part === "spots" ? mender : null;
+
   return {
     picking,
     onPicking: setPicking,
@@ -306,16 +310,10 @@ export function useCaptureTools(given: Given): CaptureTools {
       setDust(null);
     },
     toCapture,
-    tool: part === null ? null : toolOf(),
-    overlay: part === null ? null : overlay,
+    tool: hidden ? null : tool,
+    overlay: hidden ? null : overlay,
     shown: cropping ? uncropped : recipe,
   };
-
-  function toolOf(): PictureTool | null {
-    if (lines) return leveller;
-    if (picking) return picker;
-    return part === "spots" ? mender : null;
-  }
 }
 
 /** The first of two lines, while the second is drawn. */
