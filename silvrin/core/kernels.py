@@ -485,6 +485,7 @@ def shrink(first, last, plane, smooth, threshold, kept):
             kept[y, x] += d - d * square / dd if dd > square else zero
 
 
+SEAMLESS = np.float32(1.1)  # by what part a seamless patch may be less like its place
 PATCH = 3  # pixels about the middle of a patch that fillings are put together from
 
 
@@ -543,8 +544,9 @@ def match_patches(image, sure, targets, usable, field, cost, passes, reach, seed
                 v, u = field[ny, nx, 0] + y - ny, field[ny, nx, 1] + x - nx
                 if v < 0 or u < 0 or v >= height or u >= width or usable[v, u] == 0:
                     continue
-                found = _unlike(image, sure, y, x, v, u, best)
-                if found < best:
+                # what goes on beside its neighbour leaves no seam, and may be a little less alike
+                found = _unlike(image, sure, y, x, v, u, best * SEAMLESS)
+                if found < best * SEAMLESS:
                     best, bv, bu = found, v, u
             away = reach
             while away >= 1:
@@ -567,11 +569,47 @@ def match_patches(image, sure, targets, usable, field, cost, passes, reach, seed
         cost[y, x] /= told
 
 
+@njit("void(f4[:,:,::1],f4[:,::1],i4[:,::1],i4[:,::1])", **_OPTIONS)
+def close_hole(image, known, hole, sources):
+    """Fill the places of a hole (N, 2) from its rim inwards: the one that most is known about takes
+    what is missing about it from the patch, of middles `sources` (M, 2), most like what is known.
+    `known` (H, W), 0 or 1, is filled too."""
+    height, width, layers = image.shape
+    while True:
+        most, at = np.float32(-1.0), -1
+        for i in range(hole.shape[0]):
+            if known[hole[i, 0], hole[i, 1]] > 0:
+                continue
+            about = np.float32(0.0)
+            for v in range(max(0, hole[i, 0] - PATCH), min(height, hole[i, 0] + PATCH + 1)):
+                for u in range(max(0, hole[i, 1] - PATCH), min(width, hole[i, 1] + PATCH + 1)):
+                    about += known[v, u]
+            if about > most:
+                most, at = about, i
+        if at < 0:
+            return
+        y, x = hole[at, 0], hole[at, 1]
+        best, of = np.float32(1e9), 0
+        for i in range(sources.shape[0]):
+            found = _unlike(image, known, y, x, sources[i, 0], sources[i, 1], best)
+            if found < best:
+                best, of = found, i
+        bv, bu = sources[of, 0], sources[of, 1]
+        for dy in range(-PATCH, PATCH + 1):
+            for dx in range(-PATCH, PATCH + 1):
+                v, u = y + dy, x + dx
+                if v < 0 or u < 0 or v >= height or u >= width or known[v, u] > 0:
+                    continue
+                for c in range(layers):
+                    image[v, u, c] = image[bv + dy, bu + dx, c]
+                known[v, u] = np.float32(1.0)
+
+
 @njit("void(i8,i8,f4[:,:,::1],f4[:,::1],u1[:,::1],i4[:,:,::1],f4[:,::1],u1)", **_OPTIONS)
-def vote_patches(first, last, image, sure, hole, field, cost, single):
+def vote_patches(first, last, image, sure, hole, field, cost, strict):
     """Every place of the hole becomes what the patches over it say: their mean, weighed by how like
-    they are and how `sure` their middles, or the `single` likeliest one's word, which keeps
-    texture. What they say lies outside of it."""
+    they are and how `sure` their middles; nearly that of the likeliest alone when `strict`, which
+    keeps texture. What they say lies outside of it."""
     height, width, layers = image.shape
     said = np.empty(layers, np.float32)
     for y in range(first, last):
@@ -581,7 +619,6 @@ def vote_patches(first, last, image, sure, hole, field, cost, single):
             for c in range(layers):
                 said[c] = np.float32(0.0)
             weight = np.float32(0.0)
-            least = np.float32(0.0)
             for dy in range(-PATCH, PATCH + 1):
                 ty = y - dy
                 if ty < 0 or ty >= height:
@@ -592,13 +629,8 @@ def vote_patches(first, last, image, sure, hole, field, cost, single):
                         continue
                     v, u = field[ty, tx, 0] + dy, field[ty, tx, 1] + dx
                     share = sure[ty, tx] / (cost[ty, tx] + np.float32(0.01)) ** 2
-                    if single != 0:
-                        if share <= least:
-                            continue
-                        least = share
-                        for c in range(layers):
-                            said[c] = np.float32(0.0)
-                        weight = np.float32(0.0)
+                    if strict != 0:
+                        share = share * share * share
                     for c in range(layers):
                         said[c] += share * image[v, u, c]
                     weight += share

@@ -3,8 +3,8 @@
 At the coarsest size the hole is closed from its rim inwards, patch by patch (Criminisi, Perez,
 Toyama 2004). From there to full size every place of it looks for the patch around that is most like
 its own, and is made what those patches say (Wexler, Shechtman, Irani 2007; patches found by the
-random search of Barnes and others 2009). At last each place is taken whole from the likeliest
-patch, so that texture stays.
+random search of Barnes and others 2009). At last the likeliest
+patches speak nearly alone, so that texture stays.
 """
 
 import cv2
@@ -18,11 +18,12 @@ Bool = NDArray[np.bool_]
 
 SMALLEST = 8  # pixels of a hole's reach at the coarsest size
 SOURCES = 120  # pixels a side that the coarsest size has at most
-ROUNDS = (20, 10, 6, 4, 2)  # of looking and saying, from the coarsest on; the last for all finer
+ROUNDS = (8, 5, 4, 3, 2)  # of looking and saying, from the coarsest on; the last for all finer
 SURER = np.float32(1.3)  # than a place a pixel further into the hole, how much a place is
 TEXTURE = np.float32(3.0)  # how much it counts beside tone
 SEED = 2463534242
-MANY = 90_000  # places of a hole, from where a finest round looks only nearby
+MANY = 60_000  # places of a hole, from where a size looks only nearby
+UNSURE = np.float32(1e-3)
 
 
 def spread(values: F32, known: F32, sigma: float) -> F32:
@@ -44,23 +45,24 @@ def spread(values: F32, known: F32, sigma: float) -> F32:
     return np.asarray(carried, np.float32).reshape(values.shape)
 
 
-def filled(image: F32, hole: Bool, allowed: Bool, reach: float) -> F32:
-    """An image of logs (H, W, 3) whose hole is filled; patches are taken where it is `allowed`.
+def filled(image: F32, hole: Bool, allowed: Bool, ignored: Bool, reach: float) -> F32:
+    """An image of logs (H, W, 3) whose hole is filled; patches are taken where it is `allowed`, and
+    what is `ignored` tells nothing.
 
     `reach` is how many pixels the hole's middle lies from its edge. Where no patch fits, what is
     around is spread into the hole.
     """
-    known = (~hole).astype(np.float32)
+    known = (~(hole | ignored)).astype(np.float32)
     image = np.concatenate([image, _texture(image, known)], axis=2)
     image[hole] = spread(image, known, max(2.0, reach))[hole]
-    levels = [(image, hole, allowed)]
+    levels = [(image, hole, allowed, ignored)]
     while (reach > SMALLEST and min(image.shape[:2]) > 48) or max(image.shape[:2]) > 8 * SOURCES:
-        image, hole, allowed = _halved(image, hole, allowed)
-        levels.append((image, hole, allowed))
+        image, hole, allowed, ignored = _halved(image, hole, allowed, ignored)
+        levels.append((image, hole, allowed, ignored))
         reach /= 2.0
     field: NDArray[np.int32] | None = None
-    for number, (image, hole, allowed) in enumerate(reversed(levels)):
-        field = _filled_level(image, hole, allowed, field, number, number == len(levels) - 1)
+    for number, level in enumerate(reversed(levels)):
+        field = _filled_level(*level, field, number, number == len(levels) - 1)
         if field is None:
             break
     return levels[0][0][..., :3]
@@ -75,21 +77,22 @@ def _texture(image: F32, known: F32) -> F32:
     return TEXTURE * spread(np.hypot(*slopes)[..., None], sure, 4.0)
 
 
-def _halved(image: F32, hole: Bool, allowed: Bool) -> tuple[F32, Bool, Bool]:
+def _halved(image: F32, hole: Bool, allowed: Bool, ignored: Bool) -> tuple[F32, Bool, Bool, Bool]:
     height, width = hole.shape
     size = max(1, width // 2), max(1, height // 2)
     small = cv2.resize(image, size, interpolation=cv2.INTER_AREA)
-    less, more = (
+    parts = [
         cv2.resize(mask.astype(np.float32), size, interpolation=cv2.INTER_AREA)
-        for mask in (hole, allowed)
-    )
-    return np.asarray(small, np.float32), less > 0.0, more >= 1.0
+        for mask in (hole, allowed, ignored)
+    ]
+    return np.asarray(small, np.float32), parts[0] > 0.0, parts[1] >= 1.0, parts[2] > 0.0
 
 
 def _filled_level(
     image: F32,
     hole: Bool,
     allowed: Bool,
+    ignored: Bool,
     coarser: NDArray[np.int32] | None,
     number: int,
     last: bool,
@@ -109,7 +112,8 @@ def _filled_level(
     marked = hole.astype(np.uint8)
     targets = np.ascontiguousarray(np.argwhere(cv2.dilate(marked, box)), np.int32)
     away = cv2.distanceTransform(marked, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
-    sure = np.maximum(SURER**-away, np.float32(1e-3))
+    sure = np.maximum(SURER**-away, UNSURE)
+    sure[ignored & ~hole] = UNSURE
     rng = np.random.default_rng(number)
     field = np.zeros((height, width, 2), np.int32)
     field[targets[:, 0], targets[:, 1]] = places[rng.integers(0, len(places), len(targets))]
@@ -124,47 +128,20 @@ def _filled_level(
     cost = np.full((height, width), -1.0, np.float32)
     cost[targets[:, 0], targets[:, 1]] = 1e9
     if coarser is None:
-        _close(image, hole, sources)
+        kernels.close_hole(
+            image, (~(hole | ignored)).astype(np.float32),
+            np.ascontiguousarray(np.argwhere(hole), np.int32),
+            np.ascontiguousarray(places, np.int32),
+        )  # fmt: skip
     else:  # what the coarser size found stands first
         cost[targets[:, 0], targets[:, 1]] = 1.0
         kernels.by_rows(kernels.vote_patches, height, image, sure, marked, field, cost, np.uint8(0))
-    rounds = ROUNDS[min(number, len(ROUNDS) - 1)]
-    wide = 16 if len(targets) > MANY else max(height, width)
+    rounds, passes, wide = ROUNDS[min(number, len(ROUNDS) - 1)], 2, max(height, width)
+    if len(targets) > MANY:  # the coarser sizes have found what there is
+        rounds, passes, wide = 1, 1, 2
     for turn in range(rounds):
         seed = np.uint32(SEED + 97 * turn + number)
-        kernels.match_patches(image, sure, targets, sources, field, cost, 2, wide, seed)
-        single = np.uint8(last and turn == rounds - 1)
-        kernels.by_rows(kernels.vote_patches, height, image, sure, marked, field, cost, single)
+        kernels.match_patches(image, sure, targets, sources, field, cost, passes, wide, seed)
+        strict = np.uint8(last and turn == rounds - 1)
+        kernels.by_rows(kernels.vote_patches, height, image, sure, marked, field, cost, strict)
     return field
-
-
-def _close(image: F32, hole: Bool, sources: NDArray[np.uint8]) -> None:
-    """Fill a small hole in place from its rim inwards: of the places on its rim the one that most
-    is known about takes what is missing from the patch most like what it knows."""
-    reach = kernels.PATCH
-    side = 2 * reach + 1
-    height, width = hole.shape
-    padded = np.pad(image, ((reach, reach), (reach, reach), (0, 0)), mode="reflect")
-    known = np.pad((~hole).astype(np.float32), reach)
-    allowed = sources[reach : height - reach, reach : width - reach] > 0
-    if not allowed.any():
-        return
-    layers = [np.ascontiguousarray(image[..., c]) for c in range(image.shape[2])]
-    while True:
-        missing = known[reach:-reach, reach:-reach] == 0
-        missing &= hole
-        if not missing.any():
-            break
-        about = cv2.boxFilter(known, -1, (side, side), normalize=False)[reach:-reach, reach:-reach]
-        y, x = np.unravel_index(np.argmax(np.where(missing, about, -1.0)), hole.shape)
-        own = padded[y : y + side, x : x + side]
-        told = known[y : y + side, x : x + side]
-        unlike = np.sum(
-            [cv2.matchTemplate(layer, np.ascontiguousarray(own[..., c]), cv2.TM_SQDIFF, mask=told)
-             for c, layer in enumerate(layers)], axis=0,
-        )  # fmt: skip
-        v, u = np.unravel_index(np.argmin(np.where(allowed, unlike, np.inf)), unlike.shape)
-        taken = image[v : v + side, u : u + side]
-        own[told == 0] = taken[told == 0]
-        told[told == 0] = 1.0
-    image[hole] = padded[reach:-reach, reach:-reach][hole]

@@ -9,6 +9,7 @@ added later, with the film, and lies over mends as over all else.
 
 import threading
 from collections import OrderedDict
+from collections.abc import Iterator
 from copy import copy
 from dataclasses import dataclass
 from itertools import pairwise
@@ -23,6 +24,7 @@ from .filling import filled, spread
 
 F32 = NDArray[np.float32]
 Bool = NDArray[np.bool_]
+Places = NDArray[np.intp]
 Box = tuple[slice, slice]
 
 RIM = 1.6  # × the radius, to where light is fitted
@@ -30,6 +32,8 @@ FEATHER = 1.25  # × the radius, over which a mend runs out
 DISTANCES, DIRECTIONS = (2.9, 3.8, 5.2), 16  # × the radius; where a source is looked for
 AROUND = 1.2  # × the size of a thing to be filled: how far around it is looked
 FLOOR = np.float32(24.0)  # code that counts as no light
+PIECE, LEAST_PIECE = 12.0, 120.0  # × the radius, pixels: as long as a stroke is mended at once
+THING, PROTECTED = 1, 2
 MOST_COMPARED = 3000  # places of a rim that sources are judged by
 KEPT = 2  # mended pictures kept
 
@@ -40,14 +44,13 @@ _lock = threading.Lock()
 
 @dataclass(frozen=True)
 class _Hole:
-    """Where a mend acts: a box of the capture and, in it, its share, its rim and what is
-    protected."""
+    """Where a mend acts: a box of the capture and, in it, its share, and its rim by which light is
+    fitted."""
 
     left: int
     top: int
     share: F32
     rim: Bool
-    protected: Bool
 
     @property
     def box(self) -> Box:
@@ -55,9 +58,44 @@ class _Hole:
         return slice(self.top, self.top + height), slice(self.left, self.left + width)
 
 
-def _hole(
-    shape: tuple[int, ...], mend: Mend, protected: tuple[Outline, ...], around: float = RIM
-) -> _Hole | None:
+class _Barred:
+    """What a mend may not take from: what is protected, and the thing itself as far as it is still
+    there."""
+
+    def __init__(self, shape: tuple[int, ...], mend: Mend, protected: tuple[Outline, ...]) -> None:
+        self._map: NDArray[np.uint8] | None = None
+        if not mend.path and not protected:
+            return
+        self._map = np.zeros(shape[:2], np.uint8)
+        line = np.array([(mend.x, mend.y), *mend.path], np.int32)
+        width = 2 * int(np.ceil(FEATHER * mend.radius)) + 1
+        cv2.polylines(self._map, [_drawable(line)], False, (THING,), width)
+        for outline in protected:
+            cv2.fillPoly(self._map, [np.array(outline.points, np.int32)], (PROTECTED,))
+
+    def at(self, box: Box) -> NDArray[np.uint8]:
+        """(H, W) 0, THING or PROTECTED."""
+        if self._map is not None:
+            return self._map[box]
+        return np.zeros((box[0].stop - box[0].start, box[1].stop - box[1].start), np.uint8)
+
+    def among(self, rows: Places, columns: Places) -> bool:
+        """Whether any of these places is barred."""
+        return self._map is not None and bool(self._map[rows, columns].any())
+
+    def mended(self, hole: _Hole) -> None:
+        """A part of the thing is gone."""
+        if self._map is not None:
+            part = self._map[hole.box]
+            part[(part == THING) & (hole.share > 0)] = 0
+
+
+def _drawable(line: NDArray[np.int32]) -> NDArray[np.int32]:
+    """A line that has at least two ends, though they be the same."""
+    return line if len(line) > 1 else np.repeat(line, 2, axis=0)
+
+
+def _hole(shape: tuple[int, ...], mend: Mend, barred: _Barred, around: float = RIM) -> _Hole | None:
     """The hole of a mend in a picture of that shape; None where it lies outside."""
     places = np.array([(mend.x, mend.y), *mend.path])
     margin = int(np.ceil(around * mend.radius)) + 2
@@ -65,30 +103,52 @@ def _hole(
     right, bottom = np.minimum(places.max(axis=0) + margin + 1, [shape[1], shape[0]])
     if left >= right or top >= bottom:
         return None
-    origin = np.array([left, top])
-    # far from everything, but for the line; what lies outside of the box still counts
-    pad = margin
-    canvas = np.ones((bottom - top + 2 * pad, right - left + 2 * pad), np.uint8)
-    line = (places - origin + pad).astype(np.int32)
-    cv2.polylines(canvas, [line if len(line) > 1 else np.repeat(line, 2, axis=0)], False, (0,))
+    # what of the line lies outside of the box still counts
+    canvas = np.ones((bottom - top + 2 * margin, right - left + 2 * margin), np.uint8)
+    line = (places - [left - margin, top - margin]).astype(np.int32)
+    cv2.polylines(canvas, [_drawable(line)], False, (0,))
     away = cv2.distanceTransform(canvas, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
-    away = away[pad : away.shape[0] - pad, pad : away.shape[1] - pad]
-    held = np.zeros(away.shape, np.uint8)
-    for outline in protected:
-        cv2.fillPoly(held, [(np.array(outline.points) - origin).astype(np.int32)], (1,))
-    free = held == 0
+    away = away[margin : away.shape[0] - margin, margin : away.shape[1] - margin]
+    mark = barred.at((slice(top, bottom), slice(left, right)))
     share = np.clip(
         (FEATHER * mend.radius - away) / ((FEATHER - 1.0) * mend.radius + 1e-6), 0.0, 1.0
-    )
-    rim = (away > FEATHER * mend.radius) & (away <= RIM * mend.radius + 1.0) & free
-    return _Hole(int(left), int(top), (share * free).astype(np.float32), rim, ~free)
+    ) * (mark != PROTECTED)
+    rim = (away > FEATHER * mend.radius) & (away <= RIM * mend.radius + 1.0) & (mark == 0)
+    return _Hole(int(left), int(top), share.astype(np.float32), rim)
+
+
+def _pieces(mend: Mend) -> list[Mend]:
+    """A long stroke as short ones that follow each other, so that each finds its own source."""
+    most = max(PIECE * mend.radius, LEAST_PIECE)
+    pieces: list[list[tuple[int, int]]] = [[(mend.x, mend.y)]]
+    length = 0.0
+    for place in mend.path:
+        x, y = pieces[-1][-1]
+        way = float(np.hypot(place[0] - x, place[1] - y))
+        steps = max(1, int(np.ceil(way / most)))
+        for step in range(1, steps + 1):
+            share = step / steps
+            part = round(x + share * (place[0] - x)), round(y + share * (place[1] - y))
+            if length + way / steps > most and len(pieces[-1]) > 1:
+                pieces.append([pieces[-1][-1]])
+                length = 0.0
+            pieces[-1].append(part)
+            length += way / steps
+    moved = None
+    if mend.from_x is not None and mend.from_y is not None:
+        moved = mend.from_x - mend.x, mend.from_y - mend.y
+    found = []
+    for (px, py), *path in pieces:
+        source = {"from_x": max(px + moved[0], 0), "from_y": max(py + moved[1], 0)} if moved else {}
+        found.append(mend.model_copy(update={"x": px, "y": py, "path": tuple(path), **source}))
+    return found
 
 
 def _logs(light: U16) -> F32:
     return np.asarray(np.log2(light.astype(np.float32) + FLOOR), np.float32)
 
 
-def _some(mask: Bool) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+def _some(mask: Bool) -> tuple[Places, Places]:
     """Rows and columns of a mask, thinned out where they are many."""
     rows, columns = np.nonzero(mask)
     step = max(1, len(rows) // MOST_COMPARED)
@@ -100,16 +160,16 @@ def source_for(
 ) -> tuple[int, int] | None:
     """Where a mend's texture is best taken from: of places around, the one whose rim differs from
     the mend's most evenly and whose texture is like it; None where no place fits."""
-    hole = _hole(light.shape, mend, protected)
-    if hole is None:
-        return None
+    barred = _Barred(light.shape, mend, protected)
+    hole = _hole(light.shape, mend, barred)
+    return None if hole is None else _source(light, mend, hole, barred)
+
+
+def _source(light: U16, mend: Mend, hole: _Hole, barred: _Barred) -> tuple[int, int] | None:
     rows, columns = _some(hole.rim)
     inner, across = _some(hole.share > 0.5)
     if not len(rows) or not len(inner):
         return None
-    held = np.zeros(light.shape[:2] if protected else (0, 0), np.uint8)
-    for outline in protected:
-        cv2.fillPoly(held, [np.array(outline.points, np.int32)], (1,))
     target = _logs(light[hole.top + rows, hole.left + columns])
     texture = float(target.std())
     best: tuple[float, tuple[int, int]] | None = None
@@ -117,14 +177,8 @@ def source_for(
         for turn in np.arange(DIRECTIONS) * 2.0 * np.pi / DIRECTIONS:
             dx = round(distance * mend.radius * np.cos(turn))
             dy = round(distance * mend.radius * np.sin(turn))
-            if not _fits(light.shape, hole, dx, dy):
-                continue
             v, u = hole.top + inner + dy, hole.left + across + dx
-            # not from the hole itself, which a stroke may run beside, nor from what is protected
-            near = np.clip(inner + dy, 0, hole.share.shape[0] - 1)
-            beside = np.clip(across + dx, 0, hole.share.shape[1] - 1)
-            inside = (near == inner + dy) & (beside == across + dx)
-            if (hole.share[near, beside][inside] > 0).any() or (protected and held[v, u].any()):
+            if not _fits(light.shape, hole, dx, dy) or barred.among(v, u):
                 continue
             source = _logs(light[hole.top + rows + dy, hole.left + columns + dx])
             cost = float((target - source).std())
@@ -141,40 +195,44 @@ def _fits(shape: tuple[int, ...], hole: _Hole, dx: int, dy: int) -> bool:
     return left >= 0 and top >= 0 and left + width <= shape[1] and top + height <= shape[0]
 
 
-def patch(light: U16, mend: Mend, protected: tuple[Outline, ...] = ()) -> tuple[Box, U16] | None:
-    """A mended box of light (H, W, 3) and where it lies; None outside of the picture, or where
-    there is no source."""
-    if mend.fill:
-        return _filling(light, mend, protected)
-    hole = _hole(light.shape, mend, protected)
+def _repairs(light: U16, mend: Mend, protected: tuple[Outline, ...]) -> Iterator[tuple[Box, U16]]:
+    """Mended boxes of light (H, W, 3) and where they lie, one after the other: each must be put in
+    its place before the next is asked for. None outside of the picture, or without a source."""
+    barred = _Barred(light.shape, mend, protected)
+    for piece in _pieces(mend):
+        around = FEATHER + AROUND + 24.0 / mend.radius if mend.fill else RIM
+        hole = _hole(light.shape, piece, barred, around)
+        if hole is None or not hole.rim.any():
+            continue
+        found = (_filling if mend.fill else _patch)(light, piece, hole, barred)
+        if found is not None:
+            yield hole.box, found
+        barred.mended(hole)
+
+
+def _patch(light: U16, mend: Mend, hole: _Hole, barred: _Barred) -> U16 | None:
+    """A hole's box with texture from its source, fitted to its rim."""
     if mend.from_x is not None and mend.from_y is not None:
         place: tuple[int, int] | None = (mend.from_x, mend.from_y)
     else:
-        place = source_for(light, mend, protected)
-    if hole is None or place is None or not hole.rim.any():
+        place = _source(light, mend, hole, barred)
+    if place is None or not _fits(light.shape, hole, place[0] - mend.x, place[1] - mend.y):
         return None
     dx, dy = place[0] - mend.x, place[1] - mend.y
-    if not _fits(light.shape, hole, dx, dy):
-        return None
     rows, columns = hole.box
     target = _logs(light[rows, columns])
     source = _logs(light[rows.start + dy : rows.stop + dy, columns.start + dx : columns.stop + dx])
     known = hole.rim.astype(np.float32)
     carried = spread(target - source, known, max(1.0, 0.6 * mend.radius))
-    return hole.box, _codes(target + hole.share[..., None] * (source + carried - target))
+    return _codes(target + hole.share[..., None] * (source + carried - target))
 
 
-def _filling(light: U16, mend: Mend, protected: tuple[Outline, ...]) -> tuple[Box, U16] | None:
-    """A box whose hole is filled from all around."""
-    places = np.array([(mend.x, mend.y), *mend.path])
-    extent = float(np.ptp(places, axis=0).max()) / 2.0
-    around = FEATHER + AROUND * (1.0 + min(extent, 400.0) / mend.radius) + 24.0 / mend.radius
-    hole = _hole(light.shape, mend, protected, around)
-    if hole is None or not hole.rim.any():
-        return None
-    target = _logs(light[hole.box])
-    found = filled(target, hole.share > 0, ~hole.protected, FEATHER * mend.radius)
-    return hole.box, _codes(target + hole.share[..., None] * (found - target))
+def _filling(light: U16, mend: Mend, hole: _Hole, barred: _Barred) -> U16:
+    """A hole's box filled from all around."""
+    target, mark = _logs(light[hole.box]), barred.at(hole.box)
+    inside = hole.share > 0
+    found = filled(target, inside, mark == 0, (mark == THING) & ~inside, FEATHER * mend.radius)
+    return _codes(target + hole.share[..., None] * (found - target))
 
 
 def _codes(logs: F32) -> U16:
@@ -201,18 +259,9 @@ def mended(
         return capture
     levels = [np.array(level) for level in base.levels]
     for mend in mends[done:]:
-        found = patch(levels[0], mend, protected)
-        if found is None:
-            continue
-        (rows, columns), codes = found
-        levels[0][rows, columns] = codes
-        top, bottom, left, right = rows.start, rows.stop, columns.start, columns.stop
-        for finer, level in pairwise(levels):
-            top, left = top // 2, left // 2
-            bottom = min(level.shape[0], -(-bottom // 2))
-            right = min(level.shape[1], -(-right // 2))
-            part = finer[2 * top : 2 * bottom, 2 * left : 2 * right]
-            level[top:bottom, left:right] = reduced(part, right - left, bottom - top)
+        for (rows, columns), codes in _repairs(levels[0], mend, protected):
+            levels[0][rows, columns] = codes
+            _carry_down(levels, rows, columns)
     made = copy(capture)
     made.levels = levels
     with _lock:
@@ -220,3 +269,14 @@ def mended(
         while len(_kept) > KEPT:
             _kept.popitem(last=False)
     return made
+
+
+def _carry_down(levels: list[U16], rows: slice, columns: slice) -> None:
+    """Bring what changed at full size to the smaller levels."""
+    top, bottom, left, right = rows.start, rows.stop, columns.start, columns.stop
+    for finer, level in pairwise(levels):
+        top, left = top // 2, left // 2
+        bottom = min(level.shape[0], -(-bottom // 2))
+        right = min(level.shape[1], -(-right // 2))
+        part = finer[2 * top : 2 * bottom, 2 * left : 2 * right]
+        level[top:bottom, left:right] = reduced(part, right - left, bottom - top)
