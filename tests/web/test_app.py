@@ -6,6 +6,7 @@ from pathlib import Path
 from unittest import mock
 
 import numpy as np
+import simplejpeg
 from fastapi.testclient import TestClient
 from starlette.websockets import WebSocketDisconnect
 
@@ -13,6 +14,7 @@ from silvrin import shelf
 from silvrin.core.picture import View
 from silvrin.core.recipe import PaperSettings, Recipe
 from silvrin.core.render import Darkroom
+from silvrin.demo_job import demo_capture
 from silvrin.store import rolls
 from silvrin.web import guard
 from silvrin.web.app import create_app
@@ -195,6 +197,27 @@ class LiveTest(WithServer):
         for shares in (reading["scene_zones"], reading["print_values"]):
             self.assertAlmostEqual(sum(shares), 1, places=6)
         self.assertAlmostEqual(header["facts"]["time"], path.time)
+
+    def test_a_raw_is_shown_roughly_and_then_itself_without_being_asked_again(self) -> None:
+        frame = self.library.take_in_file(demo_capture("bottle kiln"), self.roll).frame
+        sha256 = rolls.frame(self.library.database.read, frame).sha256
+        self.assertFalse(self.library.pictures.ready(sha256))  # looked over, not developed
+        view = {"left": 0, "top": 0, "width": 2400, "height": 1600,
+                "out_width": 480, "out_height": 320}  # fmt: skip
+        with self.connect(frame) as socket:
+            socket.send_text(json.dumps({"seq": 5, "recipe": {}, "view": view}))
+            (first, rough), (second, pixels) = (
+                self.parse(socket.receive_bytes()) for _ in range(2)
+            )
+        self.assertEqual((first["seq"], second["seq"]), (5, 5))
+        self.assertEqual((second["picture_width"], second["picture_height"]), (2400, 1600))
+        self.assertEqual(rough.shape, pixels.shape)
+        self.assertGreater(np.corrcoef(rough.ravel(), pixels.ravel())[0, 1], 0.97)
+        picture = self.library.picture(sha256)
+        wanted = Darkroom().view("w", picture, shelf.light_path(Recipe()), picture.whole(480))
+        np.testing.assert_array_equal(pixels[..., 0], wanted)
+        preview = self.client.get(f"/api/frames/{frame}/preview").content
+        self.assertGreater(simplejpeg.decode_jpeg_header(preview)[1], 900)
 
     def test_newest_wish_wins_and_stale_ones_are_dropped(self) -> None:
         from silvrin.web import live

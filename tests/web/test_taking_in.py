@@ -4,6 +4,7 @@ import sys
 import time
 import unittest
 
+import simplejpeg
 from fastapi.testclient import TestClient
 
 from silvrin.demo_job import demo_capture
@@ -73,6 +74,13 @@ class FolderTest(WithServer):
         self.assertEqual(missing.status_code, 422)
 
         ids = [frame["id"] for frame in frames]
+        small, half = (
+            simplejpeg.decode_jpeg_header(
+                self.client.get(f"/api/frames/{ids[0]}/thumbnail{more}").content
+            )[:2]
+            for more in ("", "?half=true")
+        )
+        self.assertEqual((small, half), ((60, 90), (30, 45)))
         to = {"frames": ids[:2], "roll_id": self.roll}
         self.assertEqual(self.client.post("/api/frames/move", json=to).status_code, 204)
         marks = {"frames": ids, "mark": "ring"}

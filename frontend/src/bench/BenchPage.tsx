@@ -128,7 +128,12 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   const [connected, setConnected] = useState(true);
   const [delivering, setDelivering] = useState(false);
   const [point, setPoint] = useState<Point | null>(null);
-  const spot = useSpot(frame.id, recipe, point, radius);
+  // the finished picture's size follows from its geometry, which the server knows
+  const width = header?.picture_width ?? frame.width;
+  const height = header?.picture_height ?? frame.height;
+  // the picture may have become smaller under a pointer that rests
+  const on = point && point.x < width && point.y < height ? point : null;
+  const spot = useSpot(frame.id, recipe, on, radius);
   const [metering, setMetering] = useState(false);
   const [pulling, setPulling] = useState(false);
   const [part, setParts] = useState<Parts>({
@@ -170,9 +175,6 @@ function Bench({ opened, frame, shelf, schema }: BenchProps) {
   };
   const paper = shelf.papers.find((p) => p.id === recipe.paper.paper);
   const pulls = pulling && station === "light" && part.light === "hues";
-  // the finished picture's size follows from its geometry, which the server knows
-  const width = header?.picture_width ?? frame.width;
-  const height = header?.picture_height ?? frame.height;
   const shown = useMemo(() => ({ ...frame, width, height }), [frame, width, height]);
   const tools = useCaptureTools({
     frame,

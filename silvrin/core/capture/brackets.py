@@ -88,7 +88,7 @@ def _green(frame: BracketFrame, side: float) -> tuple[F32, NDArray[np.uint8]]:
 
 
 def _details(first: BracketFrame, second: BracketFrame, side: float) -> tuple[Detail, Detail]:
-    """Of both frames the fine structure of log2 of the light at a reduced size, and how much each
+    """Of both frames the fine detail of log2 of the light at a reduced size, and how much each
     place tells: the less the more noise it has, nothing where one of them is clipped or dark."""
     (one, seen), (other, too) = _green(first, side), _green(second, side)
     # the same places count in both, so that what is coarser is taken away alike

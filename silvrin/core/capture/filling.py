@@ -69,7 +69,7 @@ def filled(image: F32, hole: Bool, allowed: Bool, ignored: Bool, reach: float) -
 
 
 def _texture(image: F32, known: F32) -> F32:
-    """(H, W, 1) how strong fine structure is: it tells grass from gravel at sizes where both look
+    """(H, W, 1) how strong fine detail is: it tells grass from gravel at sizes where both look
     alike (Newson and others 2014)."""
     green = np.ascontiguousarray(image[..., 1])
     slopes = [cv2.Sobel(green, cv2.CV_32F, *of, scale=0.25) for of in ((1, 0), (0, 1))]

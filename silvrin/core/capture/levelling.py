@@ -50,7 +50,7 @@ def levelled(size: tuple[int, int], settings: CaptureSettings, lines: Floats) ->
 
     found = least_squares(
         off, np.clip(start, -0.99 * most, 0.99 * most), bounds=(-most, most),
-        x_scale=[10.0, 0.2][: len(fields)], xtol=1e-10, ftol=1e-12,
+        x_scale=[10.0, 0.2][: len(fields)],
     )  # fmt: skip
     if np.abs(off(found.x)).max() > LEFT:
         raise BadLines(

@@ -165,7 +165,7 @@ def _smoothed(plane: F32, octave: int) -> F32:
 def quieted(
     light: U16, profile: NoiseProfile, pitch: float, in_light: float, in_colour: float
 ) -> U16:
-    """Light (H, W, 3) with its noise smoothed; `pitch` is how many pixels of the capture one of its
+    """Light (H, W, 3) with its noise smoothed; `pitch` is how many pixels of the capture each of its
     own spans, `in_light` and `in_colour` are from 0 to 1."""
     curve = _curve(profile)
     planes = _planes(light, profile)

@@ -3,11 +3,13 @@ import unittest
 import cv2
 import numpy as np
 
+from silvrin import shelf
 from silvrin.core.capture.highlights import working_light
 from silvrin.core.capture.noise import defringed, noise_profile, quieted
 from silvrin.core.capture.seen import seen
 from silvrin.core.picture import LinearPicture, View
-from silvrin.core.recipe import CaptureSettings
+from silvrin.core.recipe import CaptureSettings, Mend, Recipe
+from silvrin.core.render import Darkroom, strips
 from silvrin.demo_job import demo_capture
 from silvrin.files.capture import read_capture
 
@@ -93,6 +95,22 @@ class NoiseTest(unittest.TestCase):
                              interpolation=cv2.INTER_AREA)  # fmt: skip
         off = np.log2(small / reduced)[10:90, 20:140]
         self.assertLess(np.abs(off).mean(), 0.02)
+
+    def test_strips_of_a_delivery_are_those_of_the_window(self) -> None:
+        light = np.tile(self.capture.levels[0], (4, 2, 1))  # of more than one strip
+        capture = LinearPicture.with_pyramid(np.ascontiguousarray(light), 1 / 60000)
+        settings = CaptureSettings(
+            luminance_noise=0.6, colour_noise=0.6, defringe=0.5, fall_off=1.0, straighten=1.0,
+            mends=(Mend(x=300, y=700, radius=12, path=((420, 760),)),),
+        )  # fmt: skip
+        picture, path = seen(capture, settings), shelf.light_path(Recipe(capture=settings))
+        pieces = list(strips(picture, path, bits=8))
+        self.assertGreater(len(pieces), 1)
+        whole = np.concatenate(pieces)
+        view = View(150, 560, 500, 380, 500, 380)
+        shown = Darkroom().view("c", picture, path, view)
+        off = np.abs(shown.astype(int) - whole[560:940, 150:650])
+        self.assertLessEqual(int(off.max()), 1)
 
     def test_demo_head_loses_its_noise_and_keeps_its_clay(self) -> None:
         developed = read_capture(demo_capture("terracotta head, eye"))
