@@ -165,8 +165,8 @@ def _smoothed(plane: F32, octave: int) -> F32:
 def quieted(
     light: U16, profile: NoiseProfile, pitch: float, in_light: float, in_colour: float
 ) -> U16:
-    """Light (H, W, 3) with its noise smoothed; `pitch` is how many pixels of the capture each of its
-    own spans, `in_light` and `in_colour` are from 0 to 1."""
+    """Light (H, W, 3) with its noise smoothed; `pitch` is how many of the capture's pixels
+    one of its own spans, `in_light` and `in_colour` are from 0 to 1."""
     curve = _curve(profile)
     planes = _planes(light, profile)
     begins = float(np.log2(max(pitch, 1.0)))
