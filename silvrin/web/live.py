@@ -4,7 +4,7 @@ The client sends LiveRequest as JSON text whenever something changes. One reques
 a time, and of those that came meanwhile only the newest is kept. The answer is binary: the length
 of a JSON header (4 bytes, little endian), the header (LiveFrame), then the pixels, 8 bit,
 `channels` a pixel, rows without padding. An error comes as problem JSON in a text message. A camera
-raw that is not developed yet is answered from half its size first, and again when it is.
+raw that is not developed yet is answered from a part of its size first, and again when it is.
 """
 
 import asyncio

@@ -1,8 +1,8 @@
 """The dust finder: small dark soft spots that a sensor's dust leaves, at one place of the sensor in
 all frames of a roll.
 
-A speck's shadow is a disc as soft as the lens is open: its radius grows with the f-number, its
-depth falls with the square of its radius (geometry of the cone of light above the sensor). A place
+A speck's shadow is a disc that is the larger, the wider the lens is open: its radius falls with the
+f-number, its depth with the square of its radius (the cone of light above the sensor). A place
 is likely when a disc is darker than a ring about it by much more than the ring varies, when it has
 the shape of such a shadow, and when other frames show it too.
 """

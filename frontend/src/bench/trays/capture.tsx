@@ -73,7 +73,6 @@ function LightOfCapture(tray: TrayProps) {
           tray={tray}
           station="capture"
           field="exposure"
-          value={capture.exposure ?? 0}
           show={signedStops}
           read={readStops}
           label={(v) => `Exposure trim ${signedStops(v)}`}
@@ -83,7 +82,6 @@ function LightOfCapture(tray: TrayProps) {
           station="capture"
           field="recover_highlights"
           title="Recover"
-          value={capture.recover_highlights ?? 1}
           show={(v) => v.toFixed(2)}
           label={(v) => `Highlights recovered ${v.toFixed(2)}`}
         />
@@ -96,7 +94,6 @@ function LightOfCapture(tray: TrayProps) {
           tray={tray}
           station="capture"
           field={field}
-          value={capture[field] ?? 0}
           show={(v) => v.toFixed(2)}
           label={(v) =>
             `${field === "open_shadows" ? "Shadows opened" : "Highlights reined in"} ${v.toFixed(1)} stops`
@@ -134,7 +131,6 @@ function WhiteBalance(tray: TrayProps) {
             field="warmth"
             title="Temperature"
             unit="K"
-            value={capture.warmth ?? 0}
             min={within(Math.ceil(warmthFor(shot, WARMEST)))}
             max={within(Math.floor(warmthFor(shot, COOLEST)))}
             show={text}
@@ -148,7 +144,6 @@ function WhiteBalance(tray: TrayProps) {
             tray={tray}
             station="capture"
             field="tint"
-            value={capture.tint ?? 0}
             show={(v) => signed(v, 2)}
             label={(v) => `Tint ${signed(v, 2)}`}
           />
@@ -222,7 +217,6 @@ function Channels(tray: TrayProps) {
             tray={tray}
             station="capture"
             field={field}
-            value={recipe.capture[field] ?? 1}
             show={(v) => v.toFixed(2)}
             label={(v) => `Channel ${field} ${v.toFixed(2)}`}
           />

@@ -68,7 +68,6 @@ export function FrameControls(tray: TrayProps) {
           tray={tray}
           station="capture"
           field="straighten"
-          value={capture.straighten ?? 0}
           show={(v) => signed(v, 2)}
           label={(v) => `Straightened ${signed(v, 2)}°`}
         />
@@ -80,7 +79,6 @@ export function FrameControls(tray: TrayProps) {
           tray={tray}
           station="capture"
           field={field}
-          value={capture[field] ?? 0}
           show={(v) => signed(v, 3)}
           label={(v) =>
             `${field === "keystone_vertical" ? "Upright" : "Level"} lines ${signed(v, 3)}`

@@ -26,7 +26,6 @@ export function LensControls(tray: TrayProps) {
           tray={tray}
           station="capture"
           field={field}
-          value={capture[field] ?? 0}
           show={(v) => signed(v, field === "distortion" ? 3 : 4)}
           label={(v) => `${field.replace("_", " ")} ${signed(v, 4)}`}
         />
@@ -35,7 +34,6 @@ export function LensControls(tray: TrayProps) {
         tray={tray}
         station="capture"
         field="fall_off"
-        value={capture.fall_off ?? 0}
         show={(v) => signed(v, 2)}
         label={(v) => `Light fall-off ${signed(v, 2)}`}
       />
@@ -43,7 +41,6 @@ export function LensControls(tray: TrayProps) {
         tray={tray}
         station="capture"
         field="defringe"
-        value={capture.defringe ?? 0}
         show={(v) => v.toFixed(2)}
         label={(v) => `Defringed ${v.toFixed(2)}`}
       />
@@ -54,7 +51,6 @@ export function LensControls(tray: TrayProps) {
             tray={tray}
             station="capture"
             field={field}
-            value={capture[field] ?? 0}
             show={(v) => (field === "hot_spot" ? signed(v, 2) : v.toFixed(2))}
             label={(v) => `Hot spot, ${field === "hot_spot" ? signed(v) : `size ${v.toFixed(2)}`}`}
           />
@@ -67,7 +63,6 @@ export function LensControls(tray: TrayProps) {
           station="capture"
           field={field}
           title={field === "luminance_noise" ? "Of light" : "Of colour"}
-          value={capture[field] ?? 0}
           show={(v) => v.toFixed(2)}
           label={(v) =>
             `Noise of ${field === "luminance_noise" ? "light" : "colour"} ${v.toFixed(2)}`

@@ -18,7 +18,8 @@ type StationSliderProps<S extends StationName> = {
   tray: TrayProps;
   station: S;
   field: keyof Recipe[S] & string;
-  value: number;
+  /** Instead of the recipe's own. */
+  value?: number;
   /** What undo calls the change. */
   label: (value: number) => string;
   /** What the recipe keeps of a value. */
@@ -44,6 +45,7 @@ export function StationSlider<S extends StationName>(props: StationSliderProps<S
       home={Number(field.default)}
       unit={field.unit}
       {...slider}
+      value={slider.value ?? Number(tray.recipe[station][name] ?? field.default)}
       onPreview={(value) => tray.change(station, kept(value))}
       onCommit={(value) => tray.change(station, kept(value), label(value))}
     />
