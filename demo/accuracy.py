@@ -14,10 +14,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from silvrin import shelf
+from silvrin.core.light.conversion import MIDDLE_GREY, Conversion
 from silvrin.core.light.lens_filter import MOST_FACTOR, filter_factor
-from silvrin.core.light_path import MIDDLE_GREY
 from silvrin.core.recipe import FilmSettings, LightSettings, Recipe
-from silvrin.core.render import code, expose
+from silvrin.core.render import code
 from silvrin.core.spectra.illuminants import light
 from silvrin.core.spectra.tables import COLOUR_MATCHING
 from silvrin.files.capture import read_capture
@@ -89,7 +89,7 @@ def scene_errors(take: Take) -> list[Errors]:
             exposure = np.maximum(spectra @ response, 1e-12) / (white @ response)
             true = np.log2(exposure / MIDDLE_GREY) + float(truth["stops"])
             counted = (true > DARKEST_ZONE - 5.0) & ~clipped
-            off = (expose(coded, shelf.light_path(recipe)) - true)[counted]
+            off = (shelf.light_path(recipe)[Conversion].expose(coded) - true)[counted]
             found.append(Errors(take.name, stock.name, glass.name, off))
     return found
 

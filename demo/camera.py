@@ -18,7 +18,7 @@ import simplejpeg
 import tifffile
 from numpy.typing import NDArray
 
-from silvrin.core.light_path import encode_srgb
+from silvrin.core.colour import encode_srgb
 from silvrin.core.spectra.grid import WAVELENGTHS, extend
 from silvrin.core.spectra.illuminants import DAYLIGHT_C2_RATIO, daylight
 from silvrin.core.spectra.tables import COLOUR_MATCHING, NATURAL_MEAN, NATURAL_SHAPES

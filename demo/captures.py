@@ -18,7 +18,7 @@ import tifffile
 from numpy.typing import NDArray
 from PIL import Image, ImageCms
 
-from silvrin.core.light_path import encode_srgb
+from silvrin.core.colour import encode_srgb
 from silvrin.core.spectra.grid import WAVELENGTHS
 from silvrin.files.capture import read_capture
 

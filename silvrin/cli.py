@@ -106,6 +106,7 @@ def _start(library: "Library", port: int) -> int:
 
     from .core.spectra.chromaticity import grid_spectra
     from .web.app import create_app
+    from .web.guard import MOST_JSON
 
     library.clear_left()
     grid_spectra()
@@ -117,7 +118,7 @@ def _start(library: "Library", port: int) -> int:
     config = uvicorn.Config(
         create_app(library),
         log_level="warning",
-        ws_max_size=1 << 20,
+        ws_max_size=MOST_JSON,
         ws_per_message_deflate=False,  # costs more than sending pixels over loopback
     )
     server = uvicorn.Server(config)
@@ -147,18 +148,21 @@ def _listen(port: int) -> tuple[socket.socket, int]:
 
 def _deliver(options: argparse.Namespace) -> int:
     from . import shelf
-    from .core.capture.seen import seen
-    from .core.recipe import Recipe, read_recipe
+    from .core.recipe import Recipe
+    from .core.recipe.drawings import PLAIN
+    from .core.recipe.files import read_recipe
+    from .core.render import Sitting
     from .files.capture import read_capture
     from .files.deliver import deliver, disk_error, free_name
 
-    recipe = Recipe()
+    recipe, drawings = Recipe(), PLAIN
     if options.recipe:
         try:
-            recipe = read_recipe(options.recipe.read_bytes(), str(options.recipe))
+            recipe, sheets = read_recipe(options.recipe.read_bytes(), str(options.recipe))
         except OSError as error:
             raise BadRecipe(f"{options.recipe}: cannot be read ({error.strerror}).") from error
-    path = shelf.light_path(recipe)
+        drawings = sheets.of(recipe)
+    path = shelf.light_path(recipe, drawings)
     if options.long_side is not None and not 64 <= options.long_side <= 65000:
         raise BadRecipe(f"--long-side {options.long_side}: 64 to 65000 pixels are possible.")
     try:
@@ -172,11 +176,9 @@ def _deliver(options: argparse.Namespace) -> int:
             task = progress.add_task(escape(image.name), total=1.0)
             try:
                 capture = read_capture(image).picture(pyramid=False)
-                picture = seen(capture, recipe.capture)
                 target = free_name(options.out, image.stem, options.format)
                 deliver(
-                    picture,
-                    path,
+                    Sitting(image, capture, path),
                     target,
                     options.format,
                     options.long_side,

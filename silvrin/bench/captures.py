@@ -12,11 +12,10 @@ import simplejpeg
 
 from .. import shelf
 from ..core.capture.brackets import BracketFrame, merge
-from ..core.capture.geometry import geometry_of
-from ..core.capture.seen import seen
 from ..core.picture import LinearPicture
+from ..core.places import picture_places
 from ..core.recipe import CaptureSettings, Recipe
-from ..core.render import Darkroom
+from ..core.render import Darkroom, Sitting
 from ..demo_job import demo_capture
 from ..files.capture import decode_raw, demosaic, read_capture
 from ..store import rolls
@@ -32,7 +31,9 @@ def camera_jpeg(width: int) -> bytes:
     """A JPEG of that width, three to two, as a camera writes it."""
     developed = read_capture(demo_capture("bottle kiln"))
     picture = LinearPicture([developed.light], developed.scale)
-    colour = Darkroom().colour("bench", picture, picture.whole(2400))
+    colour = Darkroom().colour(
+        Sitting("bench", picture, shelf.light_path(Recipe())), picture.whole(2400)
+    )
     height = width * 2 // 3
     large = cv2.resize(colour, (width, height), interpolation=cv2.INTER_CUBIC)
     rng = np.random.default_rng(1)
@@ -87,7 +88,7 @@ def first_picture() -> list[Row]:
             picture = library.rough(sha256)
             assert picture is not None
             view = picture.whole(WINDOW)
-            return Darkroom().view("bench", picture, prescribed, view)
+            return Darkroom().view(Sitting("bench", picture, prescribed), view)
 
         rough, decoding = in_turn(ours, half, rounds=11)
     baseline = f"LibRaw's decoding at half size: {decoding * 1e3:.0f} ms"
@@ -128,11 +129,13 @@ def geometry() -> list[Row]:
     light = np.random.default_rng(2).integers(0, 60000, (SIZE[1], SIZE[0], 3), np.uint16)
     capture = LinearPicture([light], 1 / 65535)
     settings = CaptureSettings(straighten=1.5, keystone_vertical=0.1, distortion=0.02)
-    found = geometry_of(*SIZE, settings)
-    picture = seen(capture, settings)
+    sitting = Sitting("bench", capture, shelf.light_path(Recipe(capture=settings)))
+    picture = sitting.picture
     whole = picture.whole(max(SIZE))
     y, x = np.mgrid[0 : whole.height, 0 : whole.width]
-    places = found.to_capture(np.stack([x.ravel(), y.ravel()], axis=-1) + 0.5)
+    places = sitting.geometry.picture_to_capture(
+        picture_places(zip(x.ravel().tolist(), y.ravel().tolist(), strict=True))
+    )
     maps = (places - 0.5).reshape(whole.height, whole.width, 2).astype(np.float32)
     across, down = np.ascontiguousarray(maps[..., 0]), np.ascontiguousarray(maps[..., 1])
     ours, once = in_turn(

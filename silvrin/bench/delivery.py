@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 
 from .. import shelf
 from ..core.recipe import Recipe
+from ..core.render import Sitting
 from ..core.spectra.chromaticity import grid_spectra
 from ..files import capture
 from ..files.deliver import deliver
@@ -103,7 +104,8 @@ def deliver_alone() -> None:
     capture.demosaic = timed  # type: ignore[assignment]
     start = time.perf_counter()
     developed = capture.read_capture(source)
-    deliver(developed.picture(pyramid=False), prescribed, source.with_suffix(".tif"), "tiff")
+    sitting = Sitting("bench", developed.picture(pyramid=False), prescribed)
+    deliver(sitting, source.with_suffix(".tif"), "tiff")
     after = time.perf_counter() - start - seconds[0]
     peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss * 1024 / 1e9
     sys.stdout.write(f"{seconds[0]} {after} {peak}\n")

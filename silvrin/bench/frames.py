@@ -8,7 +8,10 @@ import simplejpeg
 from numpy.typing import NDArray
 
 from .. import shelf
+from ..core.development.negative import Developing
+from ..core.light.conversion import Conversion
 from ..core.picture import LinearPicture, View
+from ..core.plate import Grid, Plate
 from ..core.recipe import (
     HUE_BANDS,
     DevelopmentSettings,
@@ -17,7 +20,8 @@ from ..core.recipe import (
     PaperSettings,
     Recipe,
 )
-from ..core.render import Darkroom, StationCache, code, develop, expose, print_out
+from ..core.render import Darkroom, Sitting, StationCache, code
+from ..core.tables import through
 from ..demo_job import demo_capture
 from ..files.capture import read_capture
 from .row import Row, in_turn
@@ -48,11 +52,11 @@ def preview() -> list[Row]:
     def whole(development: DevelopmentSettings = DevelopmentSettings()) -> object:
         light = LightSettings(temperature=next(temperature), lens_filter="15")
         recipe = Recipe(light=light, development=development)
-        return darkroom.view("bench", picture, shelf.light_path(recipe), view)
+        return darkroom.view(Sitting("bench", picture, shelf.light_path(recipe)), view)
 
     def paper() -> object:
         recipe = Recipe(paper=PaperSettings(grade=float(next(grade))))
-        return darkroom.view("bench", picture, shelf.light_path(recipe), view)
+        return darkroom.view(Sitting("bench", picture, shelf.light_path(recipe)), view)
 
     bands = tuple(b.model_copy(update={"stops": 0.5}) for b in HUE_BANDS)
     shifts = iter(np.linspace(1.0, 180.0, 1000))
@@ -61,9 +65,9 @@ def preview() -> list[Row]:
         settings = LightSettings(
             temperature=next(temperature), hue_bands=bands, hue_shift=float(next(shifts))
         )
-        return shelf.light_path(Recipe(light=settings)).table
+        return shelf.light_path(Recipe(light=settings))[Conversion].table
 
-    colour = darkroom.colour("bench", picture, view)
+    colour = darkroom.colour(Sitting("bench", picture, shelf.light_path(Recipe())), view)
     whole_s, local_s, paper_s, table_s, encode_s = in_turn(
         whole,
         lambda: whole(local),
@@ -97,17 +101,16 @@ def plain_chain() -> list[Row]:
     mix = np.array([0.25, 0.6, 0.15]) * picture.scale
 
     steps = np.linspace(0.0, 4.0, 4096)
-    film = path.negative.density(np.log10(np.maximum(steps, 1e-5) / 0.18))
-    density = path.print_curve(256)
-    paper = np.interp(
-        steps, np.linspace(density.start, density.stop, len(density.points)), density.points
-    )
+    film = path[Developing].negative.density(np.log10(np.maximum(steps, 1e-5) / 0.18))
+    paper = path.print_even(steps)
+    grid = Grid.of(picture.whole(WIDTH), picture)
 
     def ours() -> NDArray[np.uint8]:
-        negative = develop(expose(code(light, picture.scale), path), path)
+        exposure = path[Conversion].expose(code(light, picture.scale))
+        negative = through(exposure, path[Developing].curve)
         negative = np.asarray(cv2.GaussianBlur(negative, (0, 0), sigma), np.float32)
         cv2.add(negative, noise, negative)
-        return np.asarray(print_out(negative, path), np.uint8)
+        return np.asarray(path.print_out(Plate(negative, grid)), np.uint8)
 
     def plain_numpy() -> NDArray[np.uint8]:
         negative = np.interp(light @ mix, steps, film)

@@ -16,9 +16,7 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from .. import __version__
-from ..core.light_path import LightPath
-from ..core.picture import LinearPicture
-from ..core.render import strips
+from ..core.render import Sitting, strips
 from ..errors import DiskFull, SilvrinError
 from .profiles import print_grey
 
@@ -29,8 +27,7 @@ Progress = Callable[[float], None]
 
 
 def deliver(
-    picture: LinearPicture,
-    path: LightPath,
+    sitting: Sitting,
     target: Path,
     form: Format,
     long_side: int | None = None,
@@ -42,9 +39,10 @@ def deliver(
     The file appears under its name only when it is complete. Raises DiskFull, Dropped when no
     longer wanted, SilvrinError when the folder cannot be written.
     """
+    picture = sitting.picture
     size = picture.whole(long_side or max(picture.width, picture.height))
     width, height = size.out_width, size.out_height
-    rows = strips(picture, path, long_side, 16 if form == "tiff" else 8, wanted)
+    rows = strips(sitting, long_side, 16 if form == "tiff" else 8, wanted)
     counted = _counting(rows, height, progress)
     with whole_or_nothing(target) as file:
         if form == "tiff":

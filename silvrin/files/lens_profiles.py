@@ -15,7 +15,7 @@ from lensfunpy import ModifyFlags
 from numpy.typing import NDArray
 from pydantic import BaseModel
 
-from ..core.recipe.capture import LENS_RADII, LensProfile
+from ..core.capture.settings import LENS_RADII, LensProfile
 from ..errors import NotFound
 from .metadata import Metadata
 

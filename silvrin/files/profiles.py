@@ -6,6 +6,7 @@ import imagecodecs
 import numpy as np
 from numpy.typing import NDArray
 
+from ..core.colour import decode_srgb
 from ..errors import BadCapture
 
 RELATIVE_COLORIMETRIC = 1
@@ -29,8 +30,7 @@ def srgb() -> bytes:
 def print_grey() -> bytes:
     """Profile of a neutral print: one channel with the sRGB tone curve."""
     v = np.linspace(0.0, 1.0, 4096)
-    linear = np.where(v <= 0.04045, v / 12.92, ((v + 0.055) / 1.055) ** 2.4)
-    curve = np.rint(linear * 65535).astype(np.uint16)
+    curve = np.rint(decode_srgb(v) * 65535).astype(np.uint16)
     white = [0.3457, 0.3585, 1.0]
     return bytes(imagecodecs.cms_profile("gray", whitepoint=white, transferfunction=curve))
 

@@ -10,9 +10,10 @@ from typing import Any, TypeVar
 from ..core.film.stock import Stock
 from ..core.light.lens_filter import ANY_HUE, LensFilter, hue_filter
 from ..core.light.shelf_light import ShelfLight
-from ..core.light_path import LightPath
+from ..core.light_path import LightPath, Things
 from ..core.paper.paper import Paper
 from ..core.recipe import Recipe
+from ..core.recipe.drawings import PLAIN, Drawings
 from ..core.spectra.illuminants import light
 from ..errors import BadRecipe
 from .items import FilterItem, Item, LightItem, StockItem
@@ -67,23 +68,24 @@ class Shelf:
         _on_shelf(field, self.filters, name)
         return self._filter(name)
 
-    def light_path(self, recipe: Recipe) -> LightPath:
-        """The light path of a recipe; raises BadRecipe when it names what is not on the shelf."""
+    def light_path(self, recipe: Recipe, drawings: Drawings = PLAIN) -> LightPath:
+        """The light path of a recipe, with what is on the sheets it names; raises BadRecipe when it
+        names what is not on the shelf."""
         settings = recipe.light
         if settings.source == BY_TEMPERATURE:
             power = light(settings.temperature)
         else:
             _on_shelf("light.source", self.lights, settings.source)
             power = self._light(settings.source).power
-        return LightPath(
-            recipe,
+        things = Things(
             power,
             self.lens_filter("light.lens_filter", settings.lens_filter, settings.filter_hue),
             self.lens_filter("light.second_filter", settings.second_filter, settings.filter_hue),
             self.stock(recipe.film.stock),
             _on_shelf("paper.paper", self.papers, recipe.paper.paper),
-            self.edition,
+            drawings,
         )
+        return LightPath(recipe, things, self)
 
     def with_own(self, items: Iterable[Item], edition: int) -> "Shelf":
         """This shelf with further items on it."""
@@ -117,9 +119,9 @@ def shipped() -> Shelf:
     )
 
 
-def light_path(recipe: Recipe) -> LightPath:
+def light_path(recipe: Recipe, drawings: Drawings = PLAIN) -> LightPath:
     """The light path of a recipe by the shelf that comes with Silvrin."""
-    return shipped().light_path(recipe)
+    return shipped().light_path(recipe, drawings)
 
 
 def stocks() -> dict[str, Stock]:

@@ -14,7 +14,8 @@ from ..core.film.curve import characteristic_curve
 from ..core.film.stock import CurveShape, Stock
 from ..core.light.lens_filter import LensFilter
 from ..core.light.shelf_light import ShelfLight
-from ..core.recipe import ItemId, explain
+from ..core.recipe import ItemId
+from ..core.recipe.wording import explain
 from ..core.spectra.grid import WAVELENGTHS, Spectrum
 from ..errors import BadItem
 

@@ -31,7 +31,16 @@ def empty(connection: sqlite3.Connection, merged_from: dict[str, MergeFile]) -> 
     connection.execute(f"DELETE FROM changes WHERE print_id IN ({prints})")
     connection.execute(f"DELETE FROM prints WHERE frame_id IN ({binned})")
     connection.execute("DELETE FROM frames WHERE binned_at IS NOT NULL")
-    left = {row[0] for row in connection.execute("SELECT DISTINCT sha256 FROM frames")}
+    connection.execute(
+        """
+        DELETE FROM sheets WHERE name NOT IN (
+            SELECT s.value FROM changes c, json_each(c.recipe, '$.of_frame.capture.mends') s
+            UNION
+            SELECT s.value FROM changes c, json_each(c.recipe, '$.of_frame.capture.protected') s
+        )
+        """
+    )
+    left = {row["sha256"] for row in connection.execute("SELECT DISTINCT sha256 FROM frames")}
     needed = left | {
         source.sha256
         for sha256, merge in merged_from.items()

@@ -53,7 +53,7 @@ class Database:
             except BaseException as error:
                 if self._writer.in_transaction:
                     self._writer.execute("ROLLBACK")
-                if isinstance(error, sqlite3.OperationalError) and "full" in str(error):
+                if getattr(error, "sqlite_errorcode", None) == sqlite3.SQLITE_FULL:
                     raise DiskFull(
                         f"{self._path.parent}: the disk is full; the last change was not kept. "
                         "Make room, then repeat it."

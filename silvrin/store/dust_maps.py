@@ -8,15 +8,17 @@ import numpy as np
 from pydantic import BaseModel, TypeAdapter
 
 from ..core.capture.dust import from_sensor, to_sensor
+from ..core.capture.settings import MOST_MENDS
 from ..core.recipe import Mend, Recipe
+from ..core.recipe.drawings import Sheets
 from ..errors import NotFound
 from . import prints, rolls
 from .rolls import Frame
+from .sheets import SheetRoom, keep_sheets
 
 AS_AT = 16.0  # f-number that radii are kept for
 SHALLOW = 0.35  # of the f-number a speck was seen at: wider open it is no longer seen
 LEAST, MOST = 2, 400  # radius of a mend
-MOST_MENDS = 400
 
 
 class MapSpeck(BaseModel):
@@ -59,7 +61,9 @@ def _grown(frame: Frame) -> float:
     return AS_AT / frame.metadata.aperture if frame.metadata.aperture else 1.0
 
 
-def carry(connection: sqlite3.Connection, frame_id: int, mends: Sequence[Mend]) -> Carried:
+def carry(
+    connection: sqlite3.Connection, sheets: SheetRoom, frame_id: int, mends: Sequence[Mend]
+) -> Carried:
     """Make the single mends of a frame the dust map of its roll, and mend its other frames by it:
     their prints get a change that can be taken back, later prints begin with it. Raises NotFound
     when there is no such frame or nothing to carry."""
@@ -90,7 +94,7 @@ def carry(connection: sqlite3.Connection, frame_id: int, mends: Sequence[Mend]) 
     for other in fitting:
         for summary in other.prints:
             now = prints.get_print(connection, summary.id)
-            recipe = mended_by_map(connection, other, now.recipe)
+            recipe = mended_by_map(connection, sheets, other, now.recipe)
             if recipe != now.recipe:
                 prints.change_print(
                     connection, now.id, now.head, recipe, "Mended by the roll's dust map"
@@ -102,7 +106,9 @@ def carry(connection: sqlite3.Connection, frame_id: int, mends: Sequence[Mend]) 
     )  # fmt: skip
 
 
-def mended_by_map(connection: sqlite3.Connection, frame: Frame, recipe: Recipe) -> Recipe:
+def mended_by_map(
+    connection: sqlite3.Connection, sheets: SheetRoom, frame: Frame, recipe: Recipe
+) -> Recipe:
     """A recipe with the mends of the roll's dust map that it does not have yet."""
     row = connection.execute(
         """
@@ -113,7 +119,8 @@ def mended_by_map(connection: sqlite3.Connection, frame: Frame, recipe: Recipe) 
     ).fetchone()
     if row is None:
         return recipe
-    mends = list(recipe.capture.mends)
+    mends = list(sheets.drawings(connection, recipe).mends)
+    known = len(mends)
     aperture = frame.metadata.aperture
     for speck in SPECKS.validate_json(row["specks"]):
         if aperture and speck.f_number and aperture < SHALLOW * speck.f_number:
@@ -125,5 +132,10 @@ def mended_by_map(connection: sqlite3.Connection, frame: Frame, recipe: Recipe) 
             continue
         radius = min(max(round(speck.radius * _grown(frame)), LEAST), MOST)
         mends.append(Mend(x=int(x), y=int(y), radius=radius))
-    capture = recipe.capture.model_copy(update={"mends": tuple(mends)})
+    if len(mends) == known:
+        return recipe
+    drawn = Sheets()
+    names = (*recipe.capture.mends, *drawn.mends(mends[known:]))
+    keep_sheets(connection, drawn.texts.values())
+    capture = recipe.capture.model_copy(update={"mends": names})
     return recipe.model_copy(update={"capture": capture})

@@ -19,7 +19,10 @@ from typing import Literal
 import platformdirs
 
 from ..core.capture.brackets import BracketFrame, merge
+from ..core.light_path import LightPath
 from ..core.picture import LinearPicture
+from ..core.recipe import Recipe
+from ..core.render import Sitting
 from ..errors import BadCapture, NotFound, SilvrinError
 from ..files.capture import decode_raw, raw_scale, read_capture
 from ..files.deliver import disk_error, whole_or_nothing
@@ -32,6 +35,8 @@ from .database import Database
 from .merging import MergeFile, Source, exposure_of
 from .pictures import Pictures
 from .reception import Incoming, hash_of, plain_name, receive, receive_file
+from .rolls import Frame
+from .sheets import SheetRoom
 
 Keep = Literal["copy", "refer"]
 
@@ -61,6 +66,7 @@ class Library:
             raise disk_error(error, home) from error
         self.database = Database(home / "library.sqlite")
         self.pictures = Pictures(home / "cache", self._developed)
+        self.sheets = SheetRoom()
         self._lock = threading.Lock()
         self._shelf = shipped()
 
@@ -72,6 +78,15 @@ class Library:
         if edition != self._shelf.edition:
             self._shelf = shipped().with_own(shelf_items.own_items(read), edition)
         return self._shelf
+
+    def light_path(self, recipe: Recipe) -> LightPath:
+        """The light path of a recipe; raises BadRecipe when it names what is not there."""
+        return self.shelf.light_path(recipe, self.sheets.drawings(self.database.read, recipe))
+
+    def sitting(self, frame: Frame, recipe: Recipe) -> Sitting:
+        """A frame under a recipe; raises BadRecipe when it names what is not there, NotFound for
+        a capture that is lost."""
+        return Sitting(frame.sha256, self.picture(frame.sha256), self.light_path(recipe))
 
     def clear_left(self) -> None:
         """Remove what a crash left half received, and what former versions cached."""

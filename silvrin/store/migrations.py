@@ -1,9 +1,36 @@
 """The schema, as steps in order. A step that has shipped is never changed; add another.
 
-Each step is committed together with its row in the ledger.
+Each step is committed together with its row in the ledger: its SQL, and what is done to rows.
 """
 
+import json
 import sqlite3
+from collections.abc import Callable
+
+from ..core.recipe.drawings import Sheets
+from ..core.recipe.files import upgraded
+from ..errors import SilvrinError
+
+
+def _recipes_in_two_parts(connection: sqlite3.Connection) -> None:
+    """Recipes of version 1 become version 2, and their drawings go on sheets."""
+    sheets = Sheets()
+    rows = connection.execute("SELECT id, recipe FROM changes").fetchall()
+    for row in rows:
+        recipe = json.loads(row["recipe"])
+        if "of_frame" not in recipe:
+            text = json.dumps(upgraded(recipe, sheets), ensure_ascii=False)
+            connection.execute("UPDATE changes SET recipe = ? WHERE id = ?", (text, row["id"]))
+    connection.executemany(
+        "INSERT INTO sheets (name, document) VALUES (?, ?) ON CONFLICT DO NOTHING",
+        sheets.texts.items(),
+    )
+
+
+# What a step does to rows, after its SQL
+ROWS: dict[str, Callable[[sqlite3.Connection], None]] = {
+    "004 drawings apart": _recipes_in_two_parts,
+}
 
 STEPS: tuple[tuple[str, str], ...] = (
     (
@@ -146,22 +173,64 @@ STEPS: tuple[tuple[str, str], ...] = (
         ) STRICT;
         """,
     ),
+    (
+        "004 drawings apart",
+        """
+        -- what is drawn on pictures, named by its content; recipes name these
+        CREATE TABLE sheets (
+            name TEXT PRIMARY KEY,            -- 32 hexadecimal digits of SHA-256
+            document TEXT NOT NULL            -- JSON
+        ) STRICT, WITHOUT ROWID;
+
+        -- every foreign key can be looked up
+        CREATE INDEX changes_by_print ON changes (print_id);
+        CREATE INDEX prints_by_head ON prints (head);
+        CREATE INDEX deliveries_by_print ON deliveries (print_id);
+        CREATE INDEX deliveries_by_change ON deliveries (change_id);
+        CREATE INDEX import_files_by_frame ON import_files (frame_id);
+        CREATE INDEX imports_by_roll ON imports (roll_id);
+        CREATE INDEX captures_referred_to ON captures (place) WHERE place IS NOT NULL;
+        """,
+    ),
 )
 
 
 def migrate(connection: sqlite3.Connection) -> None:
-    """Bring a database up to date, each step with its ledger row or not at all."""
+    """Bring a database up to date, each step with its ledger row or not at all. Raises SilvrinError
+    for one that a newer Silvrin has written."""
     connection.execute(
         "CREATE TABLE IF NOT EXISTS ledger (step TEXT PRIMARY KEY, applied_at TEXT NOT NULL) STRICT"
     )
-    applied = {row[0] for row in connection.execute("SELECT step FROM ledger")}
+    applied = {row["step"] for row in connection.execute("SELECT step FROM ledger")}
+    if newer := sorted(applied - {name for name, _ in STEPS}):
+        raise SilvrinError(
+            f"This library was last opened by a newer Silvrin ({newer[-1]!r} is not known here). "
+            "Nothing was changed. Start that version, or choose another folder with --home."
+        )
     for name, sql in STEPS:
         if name in applied:
             continue
-        stamp = "INSERT INTO ledger (step, applied_at) VALUES ('{}', datetime('now'));"
+        connection.execute("BEGIN IMMEDIATE")
         try:
-            connection.executescript(f"BEGIN IMMEDIATE; {sql} {stamp.format(name)} COMMIT;")
-        except sqlite3.Error:
-            if connection.in_transaction:
-                connection.rollback()
+            for statement in _statements(sql):
+                connection.execute(statement)
+            if name in ROWS:
+                ROWS[name](connection)
+            connection.execute(
+                "INSERT INTO ledger (step, applied_at) VALUES (?, datetime('now'))", (name,)
+            )
+            connection.execute("COMMIT")
+        except BaseException:
+            connection.execute("ROLLBACK")
             raise
+
+
+def _statements(sql: str) -> list[str]:
+    """The statements of a text, each whole."""
+    found, begun = [], ""
+    for line in sql.splitlines(keepends=True):
+        begun += line
+        if sqlite3.complete_statement(begun):
+            found.append(begun)
+            begun = ""
+    return found

@@ -4,7 +4,7 @@ import sqlite3
 
 from pydantic import BaseModel
 
-from ..core.recipe import Recipe, read_recipe
+from ..core.recipe import Recipe
 from ..errors import Conflict, NotFound
 from .database import now
 
@@ -43,7 +43,7 @@ def get_print(connection: sqlite3.Connection, print_id: int) -> Print:
         label=row["label"],
         undo=row["label"] if row["parent"] is not None else None,
         redo=row["redo"],
-        recipe=read_recipe(row["recipe"], "stored recipe"),
+        recipe=Recipe.model_validate_json(row["recipe"]),
     )
 
 

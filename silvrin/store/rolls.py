@@ -162,8 +162,10 @@ def add_frame(connection: sqlite3.Connection, roll_id: int, sha256: str, title: 
     row = connection.execute(
         """
         INSERT INTO frames (roll_id, number, sha256, title)
-        SELECT :roll, coalesce(max(number), 0) + 1, :sha256, :title
-        FROM frames WHERE roll_id = :roll RETURNING id
+        VALUES (
+            :roll, 1 + coalesce((SELECT max(number) FROM frames WHERE roll_id = :roll), 0),
+            :sha256, :title
+        ) RETURNING id
         """,
         {"roll": roll_id, "sha256": sha256, "title": title},
     ).fetchone()

@@ -16,7 +16,8 @@ from pydantic.json_schema import models_json_schema
 from starlette.exceptions import HTTPException
 
 from .. import __version__
-from ..core.recipe import Recipe, sentence
+from ..core.recipe import Recipe
+from ..core.recipe.wording import sentence
 from ..core.render import Darkroom
 from ..errors import NotFound, SilvrinError
 from ..store import prints

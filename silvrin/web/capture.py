@@ -7,45 +7,30 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
 from ..core.capture.dust import SensorFrame, find_specks, from_sensor, on_sensor
-from ..core.capture.geometry import Geometry, geometry_of, places_of
+from ..core.capture.geometry import Geometry, Shaping
 from ..core.capture.levelling import levelled
 from ..core.picture import LinearPicture
-from ..core.recipe import Recipe
-from ..core.recipe.capture import LensProfile
+from ..core.places import capture_places, picture_pixels
+from ..core.recipe import LensProfile, Mend, Recipe
 from ..errors import BadRecipe, SilvrinError
 from ..files.lens_profiles import LensName, find_lenses, lens_profile, search_lenses
 from ..store import dust_maps, rolls
 from ..store.dust_maps import Carried
 from ..store.library import Library
 from ..store.rolls import Frame
-from .resources import Input
+from .inputs import Input, UnderRecipe
 
 DUST_FRAMES = 5  # others of the roll that the dust finder looks at
 DUST_SIDE = 2400
-MOST_PLACES = 400
 LEAST_LIKELY = 0.05
 
 Spot = tuple[float, float]
 
 
-class Places(Input):
-    """Places of the finished picture under a recipe, in its pixels."""
-
-    recipe: Recipe
-    places: list[Spot] = Field(min_length=1, max_length=MOST_PLACES)
-
-
-class CapturePlaces(BaseModel):
-    """The same places on the capture, in its pixels; kept inside of it."""
-
-    places: list[tuple[int, int]]
-
-
-class Lines(Input):
+class Lines(UnderRecipe):
     """One or two lines that should be level or upright, two ends each, in pixels of the finished
     picture."""
 
-    recipe: Recipe
     lines: list[tuple[Spot, Spot]] = Field(min_length=1, max_length=2)
 
 
@@ -63,12 +48,6 @@ class WantedLens(Input):
     maker: str
     model: str
     crop: float
-
-
-class UnderRecipe(Input):
-    """A recipe that a frame is seen under."""
-
-    recipe: Recipe
 
 
 class FoundSpeck(BaseModel):
@@ -96,15 +75,11 @@ def capture_router(library: Library) -> APIRouter:
     database = library.database
 
     def geometry(frame: Frame, recipe: Recipe) -> Geometry:
-        return geometry_of(frame.width, frame.height, recipe.capture)
+        return library.light_path(recipe)[Shaping].geometry(frame.width, frame.height)
 
-    @router.post("/frames/{frame_id}/places")
-    def places(frame_id: int, wanted: Places) -> CapturePlaces:
-        """Where places of the finished picture lie on the capture."""
-        frame = rolls.frame(database.read, frame_id)
-        found = geometry(frame, wanted.recipe).to_capture(np.array(wanted.places))
-        inside = np.clip(np.floor(found), 0, [frame.width - 1, frame.height - 1])
-        return CapturePlaces(places=[(int(x), int(y)) for x, y in inside])
+    def mends_of(wanted: UnderRecipe) -> tuple[Mend, ...]:
+        library.sheets.take(wanted.sheets)
+        return library.sheets.drawings(database.read, wanted.recipe).mends
 
     @router.post("/frames/{frame_id}/level")
     def level(frame_id: int, wanted: Lines) -> Levelled:
@@ -145,14 +120,15 @@ def capture_router(library: Library) -> APIRouter:
         found = [s for s in find_specks(own, others) if s.likely >= LEAST_LIKELY]
         pitch = max(frame.width, frame.height) / max(own.light.shape[:2])
         size = own.light.shape[1], own.light.shape[0]
-        mends = wanted.recipe.capture.mends
+        mends, shape = mends_of(wanted), geometry(frame, wanted.recipe)
         specks = []
         for speck in found:
             place = np.array([[speck.x, speck.y]])
             x, y = from_sensor(place, size, frame.metadata.orientation)[0] * pitch
             if any(np.hypot(m.x - x, m.y - y) < m.radius for m in mends):
                 continue
-            at_x, at_y = places_of(geometry(frame, wanted.recipe), [(int(x), int(y))])[0]
+            place = capture_places([(int(x), int(y))])
+            at_x, at_y = picture_pixels(shape.capture_to_picture(place))[0]
             specks.append(
                 FoundSpeck(
                     x=int(x), y=int(y), radius=max(3, round(1.4 * speck.radius * pitch + 1)),
@@ -165,11 +141,11 @@ def capture_router(library: Library) -> APIRouter:
     @router.post("/frames/{frame_id}/dust-map")
     def carry_dust_map(frame_id: int, wanted: UnderRecipe) -> Carried:
         """Carry the frame's mended specks to the other frames of its roll."""
-        mends = wanted.recipe.capture.mends
+        mends = mends_of(wanted)
         if not mends:
             raise BadRecipe("No speck is mended yet: mend some on this frame, then carry them.")
         with database.write() as connection:
-            return dust_maps.carry(connection, frame_id, mends)
+            return dust_maps.carry(connection, library.sheets, frame_id, mends)
 
     return router
 

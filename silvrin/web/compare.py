@@ -7,6 +7,7 @@ from pydantic import BaseModel
 
 from ..core.capture.figures import figures
 from ..core.picture import LinearPicture, View
+from ..core.recipe import Recipe
 from ..core.render import Darkroom
 from ..files.deliver import thumbnail
 from ..store import rolls
@@ -48,12 +49,12 @@ def compare_router(library: Library, darkroom: Darkroom) -> APIRouter:
     ) -> Response:
         """A region of a capture in colour, as a JPEG of at most that width."""
         frame = rolls.frame(library.database.read, frame_id)
-        picture = library.picture(frame.sha256)
-        view = _region(picture, (left, top, right, bottom))
+        sitting = library.sitting(frame, Recipe())
+        view = _region(sitting.picture, (left, top, right, bottom))
         scale = min(1.0, width / view.width)
         size = (max(1, round(view.width * scale)), max(1, round(view.height * scale)))
         shown = View(view.left, view.top, view.width, view.height, *size)
-        pixels = darkroom.colour(frame.sha256, picture, shown)
+        pixels = darkroom.colour(sitting, shown)
         keep = {"cache-control": "private, max-age=3600"}
         return Response(thumbnail(pixels), media_type="image/jpeg", headers=keep)
 

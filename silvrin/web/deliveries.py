@@ -5,7 +5,6 @@ from collections.abc import Callable
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..core.capture.seen import seen
 from ..files.deliver import Format, deliver, free_name
 from ..store import prints, rolls
 from ..store.deliveries import add_delivery
@@ -58,8 +57,7 @@ class Deliveries(Jobs[Delivery]):
         stem = re.sub(r'[\\/:*?"<>|\x00-\x1f]+', "-", stem)[:150]
         target = free_name(library.home / "delivered", stem, order.format)
         width, height = deliver(
-            seen(library.picture(frame.sha256), what.recipe.capture),
-            library.shelf.light_path(what.recipe),
+            library.sitting(frame, what.recipe),
             target,
             order.format,
             order.long_side,

@@ -10,7 +10,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from ..errors import Forbidden, SilvrinError, TooLarge
 
 LOOPBACK = {"127.0.0.1", "localhost", "::1"}
-MOST_JSON = 1 << 20
+MOST_JSON = 8 << 20  # more than a recipe with all its sheets can have
 MOST_UPLOAD = 1 << 30
 UPLOAD_TYPE = "application/octet-stream"
 

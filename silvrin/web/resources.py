@@ -1,48 +1,39 @@
 """Frames as they are looked at, prints and deliveries as JSON."""
 
-from collections.abc import Hashable
 from functools import cache
 from pathlib import Path
 from typing import Any
 
-import numpy as np
 from fastapi import APIRouter, Response
 from fastapi.responses import FileResponse
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, Field
 
-from ..core.capture.geometry import geometry_of
-from ..core.capture.seen import key_of_seen, seen
-from ..core.picture import LinearPicture
+from ..core.places import PicturePixel, capture_pixels, picture_places
 from ..core.recipe import Recipe
-from ..core.render import METER_RADIUS, Darkroom
+from ..core.recipe.drawings import Sheet
+from ..core.render import METER_RADIUS, Darkroom, Sitting
 from ..errors import NotFound, OutsidePicture
 from ..files.deliver import thumbnail
-from ..store import dust_maps, prints, rolls
+from ..store import dust_maps, prints, rolls, sheets
 from ..store.library import Library
 from ..store.prints import Print
 from ..store.rolls import Frame
 from .deliveries import Deliveries, Delivery, DeliveryOrder
+from .inputs import Input, UnderRecipe
 
 
-class Input(BaseModel):
-    """Something a window sends."""
-
-    model_config = ConfigDict(extra="forbid")
-
-
-class NewPrint(Input):
+class NewPrint(UnderRecipe):
     """A print to be made of a frame."""
 
     name: str = Field("Print", min_length=1, max_length=120)
     recipe: Recipe = Recipe()
 
 
-class NewChange(Input):
+class NewChange(UnderRecipe):
     """A change of a print, on top of the change that the window shows."""
 
     base: int
     label: str = Field(min_length=1, max_length=120)
-    recipe: Recipe
 
 
 class Base(Input):
@@ -51,28 +42,25 @@ class Base(Input):
     base: int
 
 
-class SpotPlace(Input):
-    """Where to read, in pixels of the capture, and under which recipe."""
+class SpotPlace(UnderRecipe):
+    """Where to read, in pixels of the finished picture, and under which recipe."""
 
     x: int
     y: int
     radius: int = Field(
         METER_RADIUS, ge=0, le=500, description="Pixels about the place that are averaged."
     )
-    recipe: Recipe
 
 
-class SmallPrint(Input):
+class SmallPrint(UnderRecipe):
     """A small print to be made of a frame."""
 
-    recipe: Recipe
     long_side: int = Field(400, ge=64, le=1200, description="Pixels.")
 
 
-class WantedPoints(Input):
+class WantedPoints(UnderRecipe):
     """Which shares of the picture may reach paper black and paper white."""
 
-    recipe: Recipe
     # common practice, no source: lost highlights hurt more than lost shadows
     black: float = Field(0.001, ge=0, le=0.5)
     white: float = Field(0.0001, ge=0, le=0.5)
@@ -102,12 +90,6 @@ class SpotReading(BaseModel):
     colour: tuple[float, float, float]  # shares of red, green and blue in its light
 
 
-def _seen(frame: Frame, capture: LinearPicture, recipe: Recipe) -> tuple[LinearPicture, Hashable]:
-    """A capture under the Capture station of a recipe, and its name in the darkroom."""
-    settings = recipe.capture
-    return seen(capture, settings), (frame.sha256, key_of_seen(settings))
-
-
 @cache
 def _schema() -> dict[str, Any]:
     return Recipe.model_json_schema()
@@ -118,6 +100,11 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
     router = APIRouter(prefix="/api")
     database = library.database
 
+    def sit(frame_id: int, wanted: UnderRecipe) -> tuple[Frame, Sitting]:
+        frame = rolls.frame(database.read, frame_id)
+        library.sheets.take(wanted.sheets)
+        return frame, library.sitting(frame, wanted.recipe)
+
     @router.get("/frames/{frame_id}")
     def get_frame(frame_id: int) -> Frame:
         return rolls.frame(database.read, frame_id)
@@ -125,47 +112,41 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
     @router.post("/frames/{frame_id}/small-print", response_class=Response)
     def small_print(frame_id: int, wanted: SmallPrint) -> Response:
         """The frame as a small JPEG under a recipe, for the ring-around."""
-        frame = rolls.frame(database.read, frame_id)
-        picture, name = _seen(frame, library.picture(frame.sha256), wanted.recipe)
-        path = library.shelf.light_path(wanted.recipe)
-        pixels = darkroom.view(name, picture, path, picture.whole(wanted.long_side))
+        _, sitting = sit(frame_id, wanted)
+        pixels = darkroom.view(sitting, sitting.picture.whole(wanted.long_side))
         return Response(thumbnail(pixels), media_type="image/jpeg")
 
     @router.post("/frames/{frame_id}/print-points")
     def print_points(frame_id: int, wanted: WantedPoints) -> PrintPoints:
         """White and black point under which shares of the picture become paper white and black."""
-        frame = rolls.frame(database.read, frame_id)
-        path = library.shelf.light_path(wanted.recipe)
-        picture, name = _seen(frame, library.picture(frame.sha256), wanted.recipe)
-        white, black = darkroom.points(name, picture, path, wanted.black, wanted.white)
+        _, sitting = sit(frame_id, wanted)
+        white, black = darkroom.points(sitting, wanted.black, wanted.white)
         return PrintPoints(white_at=round(white, 4), black_at=round(black, 4))
 
     @router.post("/frames/{frame_id}/spot")
     def read_spot(frame_id: int, place: SpotPlace) -> SpotReading:
-        frame = rolls.frame(database.read, frame_id)
-        capture = library.picture(frame.sha256)
-        picture, name = _seen(frame, capture, place.recipe)
+        frame, sitting = sit(frame_id, place)
+        capture, picture = sitting.capture, sitting.picture
         if not (0 <= place.x < picture.width and 0 <= place.y < picture.height):
             raise OutsidePicture(
                 f"({place.x}, {place.y}) is outside the picture; "
                 f"it has {picture.width} x {picture.height} pixels, counted from 0."
             )
-        path = library.shelf.light_path(place.recipe)
-        found = darkroom.spot(name, picture, path, (place.x, place.y), place.radius)
-        geometry = geometry_of(capture.width, capture.height, place.recipe.capture)
-        at = geometry.to_capture(np.array([[place.x + 0.5, place.y + 0.5]]))[0]
+        found = darkroom.spot(sitting, PicturePixel(place.x, place.y), place.radius)
+        at = sitting.geometry.picture_to_capture(picture_places([(place.x, place.y)]))
         camera = frame.metadata.exposure_value
         ev = None if camera is None else camera + found.stops
-        x = min(max(int(at[0]), 0), capture.width - 1)
-        y = min(max(int(at[1]), 0), capture.height - 1)
+        x, y = capture_pixels(at, capture.width, capture.height)[0]
         return SpotReading(**vars(found), ev=ev, capture_x=x, capture_y=y)
 
     @router.post("/frames/{frame_id}/prints", status_code=201)
     def make_print(frame_id: int, new: NewPrint) -> Print:
-        library.shelf.light_path(new.recipe)
+        library.sheets.take(new.sheets)
+        library.light_path(new.recipe)
         with database.write() as connection:
             frame = rolls.frame(connection, frame_id)
-            recipe = dust_maps.mended_by_map(connection, frame, new.recipe)
+            library.sheets.keep(connection, new.recipe)
+            recipe = dust_maps.mended_by_map(connection, library.sheets, frame, new.recipe)
             return prints.add_print(connection, frame_id, new.name, recipe)
 
     @router.get("/prints/{print_id}")
@@ -174,8 +155,10 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
 
     @router.post("/prints/{print_id}/changes", status_code=201)
     def change_print(print_id: int, new: NewChange) -> Print:
-        library.shelf.light_path(new.recipe)
+        library.sheets.take(new.sheets)
+        library.light_path(new.recipe)
         with database.write() as connection:
+            library.sheets.keep(connection, new.recipe)
             return prints.change_print(connection, print_id, new.base, new.recipe, new.label)
 
     @router.post("/prints/{print_id}/undo")
@@ -187,6 +170,13 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
     def redo(print_id: int, at: Base) -> Print:
         with database.write() as connection:
             return prints.redo(connection, print_id, at.base)
+
+    @router.get("/sheets/{name}", response_model=Sheet)
+    def get_sheet(name: str) -> Response:
+        """What is drawn on a sheet that a recipe names."""
+        text = sheets.sheet_text(database.read, name)
+        keep = {"cache-control": "private, max-age=31536000, immutable"}
+        return Response(text, media_type="application/json", headers=keep)
 
     @router.get("/recipe-schema")
     def recipe_schema() -> dict[str, Any]:

@@ -5,7 +5,6 @@ from typing import Literal
 from fastapi import APIRouter, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..core.capture.seen import key_of_seen, seen
 from ..core.recipe import Recipe
 from ..core.render import Darkroom
 from ..errors import NotFound
@@ -166,9 +165,8 @@ def sheet_router(library: Library, darkroom: Darkroom) -> APIRouter:
         kept = library.small(frame.sha256)
         if kept is not None:
             return kept.read_bytes()
-        picture = library.picture(frame.sha256)
-        view = picture.whole(SMALL)
-        data = thumbnail(darkroom.colour(frame.sha256, picture, view))
+        sitting = library.sitting(frame, Recipe())
+        data = thumbnail(darkroom.colour(sitting, sitting.picture.whole(SMALL)))
         library.keep_small(library.small_of(frame.sha256), data)
         return data
 
@@ -178,10 +176,8 @@ def sheet_router(library: Library, darkroom: Darkroom) -> APIRouter:
         if kept.exists():
             return kept.read_bytes()
         recipe: Recipe = prints.get_print(database.read, newest.id).recipe
-        picture = seen(library.picture(frame.sha256), recipe.capture)
-        name = (frame.sha256, key_of_seen(recipe.capture))
-        path = library.shelf.light_path(recipe)
-        data = thumbnail(darkroom.view(name, picture, path, picture.whole(SMALL)))
+        sitting = library.sitting(frame, recipe)
+        data = thumbnail(darkroom.view(sitting, sitting.picture.whole(SMALL)))
         library.keep_small(kept, data)
         return data
 

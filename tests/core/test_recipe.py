@@ -1,35 +1,95 @@
 import json
 import unittest
+from pathlib import Path
 
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from silvrin import shelf
-from silvrin.core.recipe import LightSettings, PaperSettings, Recipe, read_recipe
+from silvrin.core.recipe import (
+    CaptureSettings,
+    EnlargerSettings,
+    FilmSettings,
+    LightSettings,
+    Mend,
+    MeteredSpot,
+    Outline,
+    PaperSettings,
+    Recipe,
+)
+from silvrin.core.recipe.drawings import MOST_TEXT, Sheets, name_of, read_sheet
+from silvrin.core.recipe.files import read_recipe, write_recipe
+from silvrin.core.recipe.parts import PART_OF
 from silvrin.errors import BadRecipe
 
+KEPT = Path(__file__).parent.parent / "kept"
+MENDS = (
+    Mend(x=120, y=80, radius=6),
+    Mend(x=300, y=200, radius=9, path=((320, 210), (350, 240))),
+    Mend(x=500, y=300, radius=40, fill=True),
+    Mend(x=90, y=400, radius=5, from_x=120, from_y=400),
+)
+OUTLINES = (Outline(points=((10, 10), (60, 12), (40, 70))),)
 
-class RecipeTest(unittest.TestCase):
-    def test_round_trip(self) -> None:
-        recipe = Recipe(light=LightSettings(lens_filter="25"), paper=PaperSettings(grade=3.5))
-        self.assertEqual(read_recipe(recipe.model_dump_json()), recipe)
-        self.assertEqual(read_recipe("{}"), Recipe())
+
+class PartsTest(unittest.TestCase):
+    def test_what_is_of_the_frame_and_what_is_a_look_lie_apart(self) -> None:
+        recipe = Recipe(
+            capture=CaptureSettings(crop=(0.1, 0.1, 0.9, 0.9), warmth=30),
+            film=FilmSettings(stock="fern-50", placement=-1),
+        )
+        document = json.loads(recipe.model_dump_json())
+        self.assertEqual(list(document), ["format", "of_frame", "look"])
+        self.assertEqual(document["format"], "silvrin-recipe-2")
+        self.assertEqual(document["of_frame"]["capture"]["crop"], [0.1, 0.1, 0.9, 0.9])
+        self.assertEqual(document["of_frame"]["film"]["placement"], -1)
+        self.assertEqual(document["look"]["capture"]["warmth"], 30)
+        self.assertEqual(document["look"]["film"]["stock"], "fern-50")
+        self.assertNotIn("crop", document["look"]["capture"])
+        self.assertEqual(read_recipe(recipe.model_dump_json())[0], recipe)
+        self.assertEqual(read_recipe("{}")[0], Recipe())
+
+    def test_the_design_s_list_is_of_the_frame(self) -> None:
+        # the product's design: crop, mends, metered spots, placement, picked neutral
+        for place in ("capture.crop", "capture.mends", "film.spots", "film.placement",
+                      "capture.balance", "capture.neutral"):  # fmt: skip
+            station, name = place.split(".")
+            self.assertEqual(PART_OF[station][name], "of_frame", place)
+        for place in ("light.lens_filter", "film.stock", "development.n", "paper.grade"):
+            station, name = place.split(".")
+            self.assertEqual(PART_OF[station][name], "look", place)
 
     def test_frozen(self) -> None:
         with self.assertRaises(ValidationError):
             Recipe().paper.grade = 3  # type: ignore[misc]
 
-    def test_what_does_not_hold_is_named(self) -> None:
+    def test_what_does_not_hold_is_named_where_it_stands(self) -> None:
         wrong = {
-            '{"paper": {"grade": 7}}': ["paper.grade", "less than or equal to 5", "7"],
-            '{"paper": {"gloss": 1}}': ["paper.gloss", "not a field"],
-            '{"toning": {}}': ["toning", "not a field"],
-            '{"film": {"exposure_index": "fast"}}': ["film.exposure_index", "'fast'"],
-            '{"light": {"temperature": NaN}}': ["light.temperature"],
-            '{"light": {"lens_filter": "../x"}}': ["light.lens_filter"],
-            '{"format": "other-1"}': ["format", "silvrin-recipe-1"],
-            "[]": ["the file"],
+            '{"look": {"paper": {"grade": 7}}}': [
+                "look.paper.grade", "less than or equal to 5", "7",
+            ],
+            '{"look": {"paper": {"gloss": 1}}}': ["look.paper.gloss", "not a field"],
+            '{"look": {"toning": {}}}': ["look.toning", "capture, light"],
+            '{"look": {"capture": {"crop": null}}}': [
+                "look.capture.crop belongs to of_frame.capture",
+            ],
+            '{"of_frame": {"paper": {"grade": 2}}}': ["belongs to look.paper"],
+            '{"style": {}}': ["style", "of_frame and look"],
+            '{"look": [1]}': ["look", "by station"],
+            '{"look": {"film": {"exposure_index": "fast"}}}': [
+                "look.film.exposure_index", "'fast'",
+            ],
+            '{"look": {"light": {"temperature": NaN}}}': ["look.light.temperature"],
+            '{"look": {"light": {"lens_filter": "../x"}}}': ["look.light.lens_filter"],
+            '{"format": "other-1"}': ["format", "silvrin-recipe-2"],
+            '{"format": "silvrin-recipe-3"}': ["version 3", "newer Silvrin"],
+            '{"sheets": [1]}': ["sheets"],
+            '{"sheets": {"a": {"mends": [{"x": 1, "y": 1, "radius": 9999}]}}}': ["400"],
+            '{"of_frame": {"capture": {"mends": ["a"]}}}': ["of_frame.capture.mends.0"],
+            "[]": ["an object"],
             "grade 2": ["not JSON"],
-        }
+        }  # fmt: skip
         for text, parts in wrong.items():
             with self.subTest(text), self.assertRaises(BadRecipe) as caught:
                 read_recipe(text, "soft.json")
@@ -37,19 +97,109 @@ class RecipeTest(unittest.TestCase):
                 self.assertIn(part, str(caught.exception))
 
     def test_what_is_not_on_the_shelf_is_named(self) -> None:
-        recipe = read_recipe('{"light": {"lens_filter": "99"}}')
-        with self.assertRaisesRegex(BadRecipe, r"light.lens_filter: '99'.*15.*none"):
+        recipe, _ = read_recipe('{"look": {"light": {"lens_filter": "99"}}}')
+        with self.assertRaisesRegex(BadRecipe, "light.lens_filter: '99' is not on the shelf"):
             shelf.light_path(recipe)
 
-    def test_schema_gives_every_number_its_range_and_words(self) -> None:
-        schema = Recipe.model_json_schema()
-        json.dumps(schema)
-        for name, part in schema["$defs"].items():
-            for field, facts in part["properties"].items():
-                self.assertIn("description", facts, (name, field))
-                for kind in facts.get("anyOf", [facts]):
-                    if kind.get("type") == "number":
-                        self.assertLess(kind["minimum"], kind["maximum"])
+    @settings(max_examples=60, deadline=None)
+    @given(
+        st.floats(-5, 5), st.floats(-1, 5), st.integers(0, 3), st.booleans(),
+        st.sampled_from(["25", "none", "any-hue"]),
+        st.lists(st.tuples(st.integers(0, 9000), st.integers(0, 9000)), max_size=3),
+    )  # fmt: skip
+    def test_any_recipe_survives_being_written_down(
+        self, trim: float, grade: float, turns: int, flip: bool, glass: str, spots: list
+    ) -> None:
+        recipe = Recipe(
+            capture=CaptureSettings(exposure=trim, quarter_turns=turns, flip=flip),
+            light=LightSettings(lens_filter=glass),
+            film=FilmSettings(
+                spots=tuple(
+                    MeteredSpot(letter="ABC"[i], x=x, y=y) for i, (x, y) in enumerate(spots)
+                )
+            ),
+            paper=PaperSettings(grade=grade),
+        )
+        self.assertEqual(Recipe.model_validate_json(recipe.model_dump_json()), recipe)
+
+
+class VersionTest(unittest.TestCase):
+    def test_a_recipe_of_version_1_is_brought_up_to_date(self) -> None:
+        text = (KEPT / "recipe-1.json").read_text()
+        recipe, sheets = read_recipe(text)
+        drawings = sheets.of(recipe)
+        self.assertEqual(drawings.mends, MENDS)
+        self.assertEqual(drawings.protected, OUTLINES)
+        former = json.loads(text)
+        for station, fields in former.items():
+            if station == "format":
+                continue
+            kept = json.loads(getattr(recipe, station).model_dump_json())
+            for name, value in fields.items():
+                if name not in ("mends", "protected"):
+                    self.assertEqual(kept[name], value, f"{station}.{name}")
+        # without a format it is known by its stations
+        del former["format"]
+        self.assertEqual(read_recipe(json.dumps(former))[0], recipe)
+
+
+class DrawingsTest(unittest.TestCase):
+    def test_a_file_carries_its_sheets_whatever_it_calls_them(self) -> None:
+        sheets = Sheets()
+        recipe = Recipe(
+            capture=CaptureSettings(mends=sheets.mends(MENDS), protected=sheets.outlines(OUTLINES))
+        )
+        text = write_recipe(recipe, sheets)
+        again, found = read_recipe(text)
+        self.assertEqual(again, recipe)
+        self.assertEqual(found.of(again).mends, MENDS)
+        renamed = text.replace(recipe.capture.mends[0], "my spots")
+        self.assertEqual(read_recipe(renamed)[0], recipe)
+
+    def test_a_sheet_is_named_by_its_content_and_full_ones_are_left_alone(self) -> None:
+        sheets = Sheets()
+        names = sheets.mends(Mend(x=i, y=i, radius=5) for i in range(1000))
+        self.assertEqual(len(names), len(sheets.texts))
+        for name, text in sheets.texts.items():
+            self.assertEqual(name, name_of(text))
+            self.assertLess(len(text), 8500)
+        more = Sheets()
+        again = more.mends([Mend(x=i, y=i, radius=5) for i in range(1000)] + [MENDS[0]])
+        self.assertEqual(again[: len(names) - 1], names[:-1])
+
+    def test_what_a_recipe_names_must_be_there_and_of_its_kind(self) -> None:
+        sheets = Sheets()
+        mends, outlines = sheets.mends(MENDS), sheets.outlines(OUTLINES)
+        for wrong, words in (
+            (CaptureSettings(mends=("0" * 32,)), "not known here"),
+            (CaptureSettings(mends=outlines), "no mends"),
+            (CaptureSettings(protected=mends), "no outlines"),
+        ):
+            with self.assertRaisesRegex(BadRecipe, words):
+                sheets.of(Recipe(capture=wrong))
+        many = sheets.mends([Mend(x=1, y=1, radius=2)] * 1001)
+        with self.assertRaisesRegex(BadRecipe, "1001 mends; at most 1000"):
+            sheets.of(Recipe(capture=CaptureSettings(mends=many)))
+
+    def test_sheets_that_do_not_hold(self) -> None:
+        for text, words in (
+            ("{}", "mends or outlines"),
+            ('{"mends": [], "outlines": []}', "mends or outlines"),
+            ('{"mends": [{"x": -1, "y": 0, "radius": 5}]}', "mends.0.x"),
+            ("[" * 9, "not JSON"),
+            ('{"mends": [' + " " * MOST_TEXT + "]}", f"at most {MOST_TEXT}"),
+        ):
+            with self.assertRaisesRegex(BadRecipe, words):
+                read_sheet(text)
+
+
+class TimeTest(unittest.TestCase):
+    def test_base_time_ends_where_its_range_ends(self) -> None:
+        for seconds in (0.2, 1000.0):
+            self.assertEqual(EnlargerSettings(time=seconds).time, seconds)
+        for seconds in (0.19, 1000.1):
+            with self.assertRaises(ValidationError):
+                EnlargerSettings(time=seconds)
 
 
 if __name__ == "__main__":

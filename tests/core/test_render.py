@@ -6,8 +6,12 @@ import numpy as np
 
 from silvrin import shelf
 from silvrin.core import kernels, render
+from silvrin.core.development.negative import Developing
+from silvrin.core.light.conversion import Conversion, Glass
 from silvrin.core.picture import LinearPicture, View
+from silvrin.core.places import PicturePixel
 from silvrin.core.recipe import (
+    CaptureSettings,
     DevelopmentSettings,
     FilmSettings,
     LightSettings,
@@ -16,17 +20,17 @@ from silvrin.core.recipe import (
 )
 from silvrin.core.render import (
     Darkroom,
+    Sitting,
     code,
-    develop,
-    expose,
     held_zones,
-    print_out,
     strips,
 )
 from silvrin.core.spectra.chromaticity import SIZE
+from silvrin.core.tables import through
 from silvrin.demo_job import demo_capture
 from silvrin.errors import Dropped
 from silvrin.files.capture import read_capture
+from tests.sittings import plate
 
 
 def smooth(width: int, height: int) -> np.ndarray:
@@ -45,49 +49,49 @@ class KernelTest(unittest.TestCase):
         light = smooth(61, 47)
         light[0, :3] = [[0, 0, 0], [65535, 0, 0], [0, 0, 65535]]
         path = shelf.light_path(RED)
-        exposure = expose(code(light, 1 / 65535), path)
+        exposure = path[Conversion].expose(code(light, 1 / 65535))
 
         rgb = np.maximum(light / 65535.0, 1e-8)
         total = rgb.sum(axis=-1)
         u, v = (rgb[..., c] / total * (SIZE - 1) for c in (0, 1))
         i, j = np.minimum(u.astype(int), SIZE - 2), np.minimum(v.astype(int), SIZE - 2)
         fu, fv = u - i, v - j
-        t = path.table.astype(float)
+        t = path[Conversion].table.astype(float)
         table = (t[j, i] * (1 - fu) + t[j, i + 1] * fu) * (1 - fv)
         table += (t[j + 1, i] * (1 - fu) + t[j + 1, i + 1] * fu) * fv
-        wanted = table + np.log2(np.maximum(total, kernels.DARKEST)) + path.placement
+        wanted = table + np.log2(np.maximum(total, kernels.DARKEST)) + path[Conversion].placement
         np.testing.assert_allclose(exposure[1:], wanted[1:], atol=2e-4)
 
-        density = path.negative.density(exposure * np.log10(2.0))
-        np.testing.assert_allclose(develop(exposure, path), density, atol=2e-4)
+        density = path[Developing].negative.density(exposure * np.log10(2.0))
+        np.testing.assert_allclose(through(exposure, path[Developing].curve), density, atol=2e-4)
         reflectance = 10 ** -path.print_density(density)
-        black = 10**-path.paper.net_density
+        black = 10**-path.things.paper.net_density
         y = np.clip((reflectance - black) / (1 - black), 0, 1)
         # encoding by IEC 61966-2-1, written out once more here
         shown = np.where(y <= 0.0031308, 12.92 * y, 1.055 * y ** (1 / 2.4) - 0.055)
-        printed = print_out(develop(exposure, path), path, 16)
+        printed = path.print_out(plate(through(exposure, path[Developing].curve)), 16)
         self.assertLess(np.abs(printed - shown * 65535).max(), 60)  # a quarter 8-bit step
-        eight = print_out(develop(exposure, path), path)
+        eight = path.print_out(plate(through(exposure, path[Developing].curve)))
         self.assertLess(np.abs(eight - shown * 255).max(), 0.8)
 
     def test_exposure_trim_index_and_factor_are_stops(self) -> None:
         coded = code(smooth(40, 30), 1 / 65535)
 
         def shift(recipe: Recipe) -> np.ndarray:
-            plain = expose(coded, shelf.light_path(Recipe()))
-            return expose(coded, shelf.light_path(recipe)) - plain
+            plain = shelf.light_path(Recipe())[Conversion].expose(coded)
+            return shelf.light_path(recipe)[Conversion].expose(coded) - plain
 
-        trim = Recipe.model_validate({"capture": {"exposure": 1.25}})
+        trim = Recipe(capture=CaptureSettings(exposure=1.25))
         np.testing.assert_allclose(shift(trim), 1.25, atol=1e-5)
         rated = Recipe(film=FilmSettings(exposure_index=25))
         np.testing.assert_allclose(shift(rated), 2.0, atol=1e-5)
         on, off = (
-            expose(
-                coded, shelf.light_path(Recipe(light=LightSettings(lens_filter="25", compensate=c)))
-            )
+            shelf.light_path(Recipe(light=LightSettings(lens_filter="25", compensate=c)))[
+                Conversion
+            ].expose(coded)
             for c in (True, False)
         )
-        factor = shelf.light_path(RED).filter_factor
+        factor = shelf.light_path(RED)[Glass].filter_factor
         np.testing.assert_allclose(on - off, np.log2(factor), atol=1e-4)
 
 
@@ -95,17 +99,17 @@ class ViewTest(unittest.TestCase):
     def test_full_size_in_strips_is_the_same_as_in_one_piece(self) -> None:
         picture = LinearPicture([smooth(301, 513)], 1 / 65535)
         path = shelf.light_path(RED)
-        whole = np.concatenate(list(strips(picture, path)))
+        whole = np.concatenate(list(strips(Sitting("s", picture, path))))
         with mock.patch("silvrin.core.render.strips.STRIP_PIXELS", 301 * 40):
-            pieces = list(strips(picture, path))
+            pieces = list(strips(Sitting("s", picture, path)))
         self.assertGreater(len(pieces), 10)
         np.testing.assert_array_equal(np.concatenate(pieces), whole)
 
     def test_hundred_per_cent_is_what_is_delivered_to_the_pixel(self) -> None:
         picture = LinearPicture.with_pyramid(smooth(1500, 1100), 1 / 65535)
         path = shelf.light_path(RED)
-        delivered = np.concatenate(list(strips(picture, path, bits=8)))
-        seen = Darkroom().view("p", picture, path, View(300, 200, 640, 480, 640, 480))
+        delivered = np.concatenate(list(strips(Sitting("s", picture, path), bits=8)))
+        seen = Darkroom().view(Sitting("p", picture, path), View(300, 200, 640, 480, 640, 480))
         np.testing.assert_array_equal(seen, delivered[200:680, 300:940])
 
     def assert_preview_is_the_reduced_print(self, picture: LinearPicture) -> float:
@@ -115,9 +119,11 @@ class ViewTest(unittest.TestCase):
             # its grain is another draw of the same noise; see film/test_grain.py
             smooth_film = FilmSettings(grain=0)
             path = shelf.light_path(recipe.model_copy(update={"film": smooth_film}))
-            full = np.concatenate(list(strips(picture, path))).astype(np.float32) / 257
+            full = (
+                np.concatenate(list(strips(Sitting("s", picture, path)))).astype(np.float32) / 257
+            )
             view = picture.whole(807)
-            seen = Darkroom().view("p", picture, path, view)
+            seen = Darkroom().view(Sitting("p", picture, path), view)
             wanted = cv2.resize(
                 full, (view.out_width, view.out_height), interpolation=cv2.INTER_AREA
             )
@@ -139,9 +145,9 @@ class ViewTest(unittest.TestCase):
         picture = LinearPicture.with_pyramid(smooth(300, 200), 1 / 65535)
         path, room = shelf.light_path(Recipe()), Darkroom()
         view = picture.whole(300)
-        seen = room.view("p", picture, path, view)
-        exposure = room.exposure("p", picture, path, view)
-        shares = room.readings("p", picture, path, view).scene_zones
+        seen = room.view(Sitting("p", picture, path), view)
+        exposure = room.exposure(Sitting("p", picture, path), view).pixels
+        shares = room.readings(Sitting("p", picture, path), view).scene_zones
         for first, last in ((0, 10), (4, 5), (7, 10), (0, 2)):
             held = held_zones(seen, exposure, first, last, "scene")
             zone = np.clip(np.floor(exposure + 5.5), 0, 10)
@@ -185,7 +191,7 @@ class CacheTest(unittest.TestCase):
 
             by_rows = kernels.by_rows
             with mock.patch.object(kernels, "by_rows", noted):
-                darkroom.view("p", picture, shelf.light_path(recipe), view)
+                darkroom.view(Sitting("p", picture, shelf.light_path(recipe)), view)
             return [name for name in ran if name != "reduce_size"]
 
         underlay = ["code_colour", "expose"]
@@ -214,9 +220,9 @@ class CacheTest(unittest.TestCase):
         picture = LinearPicture.with_pyramid(smooth(64, 64), 1 / 65535)
         path = shelf.light_path(Recipe())
         with self.assertRaises(Dropped):
-            Darkroom().view("p", picture, path, picture.whole(64), lambda: False)
+            Darkroom().view(Sitting("p", picture, path), picture.whole(64), lambda: False)
         with self.assertRaises(Dropped):
-            list(strips(picture, path, wanted=lambda: False))
+            list(strips(Sitting("s", picture, path), wanted=lambda: False))
 
 
 class ReadingTest(unittest.TestCase):
@@ -226,7 +232,7 @@ class ReadingTest(unittest.TestCase):
         wedge = np.repeat(np.rint(steps * 65535 / 2), 40).astype(np.uint16)
         light = np.repeat(np.tile(wedge[None, :, None], (40, 1, 1)), 3, axis=2)
         picture = LinearPicture.with_pyramid(np.ascontiguousarray(light), 2 / 65535)
-        reading = Darkroom().readings("w", picture, shelf.light_path(Recipe()))
+        reading = Darkroom().readings(Sitting("w", picture, shelf.light_path(Recipe())))
         np.testing.assert_allclose(reading.scene_zones, [1 / 8] * 8 + [0] * 3, atol=1e-9)
         for shares in (reading.scene_zones, reading.negative_zones, reading.print_values):
             self.assertAlmostEqual(sum(shares), 1.0, places=9)
@@ -239,7 +245,7 @@ class ReadingTest(unittest.TestCase):
         smooth = FilmSettings(grain=0)
         for n, zone in ((0, 7), (1, 8)):
             recipe = Recipe(film=smooth, development=DevelopmentSettings(n=n))
-            reading = Darkroom().readings("z", picture, shelf.light_path(recipe))
+            reading = Darkroom().readings(Sitting("z", picture, shelf.light_path(recipe)))
             self.assertEqual(reading.negative_zones[zone], 1.0)
             self.assertEqual(reading.scene_zones[7], 1.0)
 
@@ -247,8 +253,8 @@ class ReadingTest(unittest.TestCase):
         picture = LinearPicture.with_pyramid(smooth(300, 200), 1 / 65535)
         path, room = shelf.light_path(Recipe()), Darkroom()
         view = picture.whole(300)
-        numbers = room.view("p", picture, path, view)
-        exposure = room.exposure("p", picture, path, view)
+        numbers = room.view(Sitting("p", picture, path), view)
+        exposure = room.exposure(Sitting("p", picture, path), view).pixels
         plate = render.zone_plate(numbers, exposure, path, "scene")
         zone = np.clip(np.floor(exposure + 5.5), 0, 10).astype(int)
         np.testing.assert_array_equal(plate, np.array(render.zone_tones(path))[zone])
@@ -263,25 +269,31 @@ class ReadingTest(unittest.TestCase):
         light = np.full((60, 80, 3), round(0.18 * 65535), np.uint16)
         light[:, 40:] = 65535
         picture, path = LinearPicture([light], 1 / 65535), shelf.light_path(Recipe())
-        grey = Darkroom().spot("p", picture, path, (10, 10), 4)
+        grey = Darkroom().spot(Sitting("p", picture, path), PicturePixel(10, 10), 4)
         self.assertAlmostEqual(grey.zone, 5.0, delta=0.01)
         self.assertAlmostEqual(grey.stops, 0.0, delta=0.01)  # of the light itself
         self.assertAlmostEqual(grey.density, 0.75, delta=0.005)
-        self.assertAlmostEqual(grey.negative, float(path.negative.density(0.0)), delta=0.005)
+        self.assertAlmostEqual(
+            grey.negative, float(path[Developing].negative.density(0.0)), delta=0.005
+        )
         self.assertAlmostEqual(grey.value, 4.9, delta=0.1)
         self.assertFalse(grey.clipped)
-        self.assertTrue(Darkroom().spot("p", picture, path, (79, 59), 4).clipped)
-        edge = Darkroom().spot("p", picture, path, (39, 30), 4)  # half grey, half white
+        self.assertTrue(
+            Darkroom().spot(Sitting("p", picture, path), PicturePixel(79, 59), 4).clipped
+        )
+        edge = Darkroom().spot(
+            Sitting("p", picture, path), PicturePixel(39, 30), 4
+        )  # half grey, half white
         self.assertTrue(5.0 < edge.zone < 5 + np.log2(1 / 0.18))
         with self.assertRaisesRegex(ValueError, "outside"):
-            Darkroom().spot("p", picture, path, (80, 0), 4)
+            Darkroom().spot(Sitting("p", picture, path), PicturePixel(80, 0), 4)
 
     def test_clipped_shares(self) -> None:
         light = np.full((100, 100, 3), 3000, np.uint16)
         light[:10], light[10:40] = 65535, 0
         picture = LinearPicture.with_pyramid(light, 8 / 65535)
         reading = Darkroom().readings(
-            "c", picture, shelf.light_path(Recipe(paper=PaperSettings(grade=5)))
+            Sitting("c", picture, shelf.light_path(Recipe(paper=PaperSettings(grade=5))))
         )
         self.assertAlmostEqual(reading.capture_clipped, 0.10, places=6)
         self.assertAlmostEqual(reading.paper_white, 0.10, places=6)

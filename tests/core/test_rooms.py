@@ -5,7 +5,7 @@ from pathlib import Path
 import silvrin
 
 ROOT = Path(silvrin.__file__).parent
-ALLOWED = {"numpy", "scipy", "numba", "cv2", "pydantic"}
+ALLOWED = {"numpy", "scipy", "numba", "cv2", "pydantic", "pydantic_core"}
 
 
 class RoomsTest(unittest.TestCase):

@@ -6,7 +6,8 @@ import cv2
 import numpy as np
 
 from silvrin import shelf
-from silvrin.core.capture.seen import seen
+from silvrin.core.development.negative import Developing
+from silvrin.core.enlarger.projection import Projection
 from silvrin.core.film.halation import halation_reach
 from silvrin.core.picture import LinearPicture, View
 from silvrin.core.recipe import (
@@ -17,7 +18,7 @@ from silvrin.core.recipe import (
     LocalContrast,
     Recipe,
 )
-from silvrin.core.render import Darkroom, strips
+from silvrin.core.render import Darkroom, Sitting, strips
 from silvrin.demo_job import demo_capture
 from silvrin.files.capture import read_capture
 
@@ -48,13 +49,13 @@ def grey(values: np.ndarray) -> LinearPicture:
 
 def exposure(picture: LinearPicture, recipe: Recipe) -> np.ndarray:
     view = picture.whole(10_000)
-    return ROOM.exposure(picture, picture, shelf.light_path(recipe), view)
+    return ROOM.exposure(Sitting(picture, picture, shelf.light_path(recipe)), view).pixels
 
 
 def density(picture: LinearPicture, recipe: Recipe) -> np.ndarray:
     smooth = recipe.film.model_copy(update={"grain": 0.0})
     path = shelf.light_path(recipe.model_copy(update={"film": smooth}))
-    return ROOM.negative(picture, picture, path, picture.whole(10_000))
+    return ROOM.negative(Sitting(picture, picture, path), picture.whole(10_000)).pixels
 
 
 class SizesTest(unittest.TestCase):
@@ -65,20 +66,22 @@ class SizesTest(unittest.TestCase):
 
     def test_strips_and_views_at_100_per_cent_are_one_picture(self) -> None:
         path = shelf.light_path(EVERYTHING)
-        whole = np.concatenate(list(strips(self.picture, path, bits=8)))
+        whole = np.concatenate(list(strips(Sitting("s", self.picture, path), bits=8)))
         with mock.patch("silvrin.core.render.strips.STRIP_PIXELS", self.picture.width * 100):
-            pieces = list(strips(self.picture, path, bits=8))
+            pieces = list(strips(Sitting("s", self.picture, path), bits=8))
         self.assertGreater(len(pieces), 10)
         np.testing.assert_array_equal(np.concatenate(pieces), whole)
-        seen = Darkroom().view("w", self.picture, path, View(301, 207, 640, 480, 640, 480))
+        seen = Darkroom().view(Sitting("w", self.picture, path), View(301, 207, 640, 480, 640, 480))
         np.testing.assert_array_equal(seen, whole[207:687, 301:941])
 
     def test_a_preview_is_the_reduced_print(self) -> None:
         smooth = EVERYTHING.film.model_copy(update={"grain": 0.0})
         path = shelf.light_path(EVERYTHING.model_copy(update={"film": smooth}))
-        full = np.concatenate(list(strips(self.picture, path))).astype(np.float32) / 257
+        full = (
+            np.concatenate(list(strips(Sitting("s", self.picture, path)))).astype(np.float32) / 257
+        )
         view = self.picture.whole(807)
-        seen = Darkroom().view("w", self.picture, path, view)
+        seen = Darkroom().view(Sitting("w", self.picture, path), view)
         size = (view.out_width, view.out_height)
         reduced = cv2.resize(full, size, interpolation=cv2.INTER_AREA)
         self.assertLess(np.abs(seen - reduced).mean(), 2.0)
@@ -153,7 +156,7 @@ class LightTest(unittest.TestCase):
         self.assertLess(np.ptp(exposure(picture, Recipe(capture=capture, film=film))), 0.02)
         # it stays about the lens's axis when the picture is cropped and turned
         cropped = capture.model_copy(update={"crop": (0.4, 0.1, 1.0, 0.7), "quarter_turns": 1})
-        left = exposure(seen(picture, cropped), Recipe(capture=cropped, film=film))
+        left = exposure(picture, Recipe(capture=cropped, film=film))
         self.assertLess(np.ptp(left), 0.03)
 
     def test_chroma_smoothing_calms_what_breaks_up_and_keeps_edges(self) -> None:
@@ -166,7 +169,7 @@ class LightTest(unittest.TestCase):
         for amount in (0.0, 1.0):
             settings = LightSettings(lens_filter="29", chroma_smoothing=amount)
             path = shelf.light_path(Recipe(light=settings, film=film))
-            share.append(ROOM.readings(("noise", amount), picture, path).breaking)
+            share.append(ROOM.readings(Sitting(("noise", amount), picture, path)).breaking)
             seen = exposure(picture, path.recipe)
             noise.append(seen[100:500, 600:800].std())
             edge.append(seen[:, 440].mean() - seen[:, 460].mean())
@@ -208,7 +211,9 @@ class FilmTest(unittest.TestCase):
         picture = LinearPicture([np.repeat(wide[..., None], 3, axis=2)], 1 / 65535)
         film = FilmSettings(stock=stock.id, halation=0)
         path = shelf.light_path(Recipe(film=film))
-        seen = ROOM.exposure("lines", picture, path, View(300, 16, 600, 32, 600, 32))
+        seen = ROOM.exposure(
+            Sitting("lines", picture, path), View(300, 16, 600, 32, 600, 32)
+        ).pixels
         lit = 2.0 ** seen[16]
         contrast = (lit.max() - lit.min()) / (lit.max() + lit.min()) / 0.9
         self.assertAlmostEqual(contrast, 0.10, delta=0.02)
@@ -315,7 +320,9 @@ class LocalContrastTest(unittest.TestCase):
         )
         moved = lifted - plain
         path = shelf.light_path(Recipe(capture=trim))
-        stop = path.negative.density(np.log10(2.0)) - path.negative.density(0.0)
+        stop = path[Developing].negative.density(np.log10(2.0)) - path[Developing].negative.density(
+            0.0
+        )
         self.assertAlmostEqual(moved[750], float(stop), delta=0.02)
         self.assertLess(np.abs(moved[[100, 250, 1250, 1400]]).max(), 0.01)
         # the step of density stays within a few pixels of where it was
@@ -324,18 +331,20 @@ class LocalContrastTest(unittest.TestCase):
 
     def test_brightness_keeps_both_ends(self) -> None:
         log_h = np.array([-6.0, 0.0, 5 * np.log10(2.0)])
-        plain = shelf.light_path(Recipe()).negative_density(log_h)
+        plain = shelf.light_path(Recipe())[Developing].density(log_h)
         for brightness in (-1.0, -0.3, 0.4, 1.0):
             asked = DevelopmentSettings(brightness=brightness)
             path = shelf.light_path(Recipe(development=asked))
-            moved = path.negative_density(log_h) - plain
+            moved = path[Developing].density(log_h) - plain
             self.assertAlmostEqual(moved[0], 0, delta=0.005)
             self.assertAlmostEqual(moved[2], 0, delta=1e-9)
             self.assertEqual(np.sign(moved[1]), np.sign(brightness))
-            line = path.negative_density(np.linspace(-3, 3, 400))
+            line = path[Developing].density(np.linspace(-3, 3, 400))
             self.assertGreaterEqual(np.diff(line).min(), -1e-9)
             # the time that prints Zone V as middle grey is that of the negative without it
-            self.assertEqual(path.standard_time, shelf.light_path(Recipe()).standard_time)
+            self.assertEqual(
+                path[Projection].standard_time, shelf.light_path(Recipe())[Projection].standard_time
+            )
 
     def test_edge_effects_stand_beside_edges(self) -> None:
         step = np.where(np.arange(1000) < 500, 0.05, 0.4)[None] * np.ones((200, 1))

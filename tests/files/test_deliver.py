@@ -10,7 +10,7 @@ from PIL import Image, ImageCms
 from silvrin import shelf
 from silvrin.core.picture import LinearPicture
 from silvrin.core.recipe import FilmSettings, Recipe
-from silvrin.core.render import strips
+from silvrin.core.render import Sitting, strips
 from silvrin.errors import DiskFull, Dropped, SilvrinError
 from silvrin.files.deliver import deliver, free_name, whole_or_nothing
 from tests.core.test_render import smooth
@@ -26,11 +26,13 @@ class DeliverTest(Folder):
     def test_tiff_is_read_by_independent_libraries(self) -> None:
         target, shares = self.folder / "print.tif", []
         with mock.patch("silvrin.core.render.strips.STRIP_PIXELS", 640 * 100):
-            size = deliver(self.picture, self.path, target, "tiff", progress=shares.append)
+            size = deliver(
+                Sitting("d", self.picture, self.path), target, "tiff", progress=shares.append
+            )
         self.assertEqual(size, (640, 431))
         self.assertEqual(shares[-1], 1.0)
         self.assertEqual(shares, sorted(shares))
-        wanted = np.concatenate(list(strips(self.picture, self.path)))
+        wanted = np.concatenate(list(strips(Sitting("s", self.picture, self.path))))
         with Image.open(target) as seen:  # Pillow
             self.assertEqual(seen.mode, "I;16")
             np.testing.assert_array_equal(np.asarray(seen), wanted)
@@ -42,8 +44,8 @@ class DeliverTest(Folder):
     def test_jpeg_shows_its_numbers_through_its_profile(self) -> None:
         target = self.folder / "print.jpg"
         path = shelf.light_path(Recipe(film=FilmSettings(grain=0)))  # JPEG takes its share of grain
-        deliver(self.picture, path, target, "jpeg")
-        wanted = np.concatenate(list(strips(self.picture, path, bits=8)))
+        deliver(Sitting("d", self.picture, path), target, "jpeg")
+        wanted = np.concatenate(list(strips(Sitting("s", self.picture, path), bits=8)))
         with Image.open(target) as seen:
             self.assertLess(np.abs(np.asarray(seen).astype(int) - wanted).mean(), 1.0)
             grey = ImageCms.ImageCmsProfile(io.BytesIO(seen.info["icc_profile"]))
@@ -57,7 +59,7 @@ class DeliverTest(Folder):
         )
 
     def test_reduced_size(self) -> None:
-        size = deliver(self.picture, self.path, self.folder / "s.jpg", "jpeg", 320)
+        size = deliver(Sitting("d", self.picture, self.path), self.folder / "s.jpg", "jpeg", 320)
         self.assertEqual(size, (320, 216))
         with Image.open(self.folder / "s.jpg") as seen:
             self.assertEqual(seen.size, size)
@@ -70,9 +72,9 @@ class DeliverTest(Folder):
             mock.patch("silvrin.files.deliver.os.fsync", side_effect=full),
             self.assertRaisesRegex(DiskFull, "disk is full; nothing was written"),
         ):
-            deliver(self.picture, self.path, target, "tiff")
+            deliver(Sitting("d", self.picture, self.path), target, "tiff")
         with self.assertRaises(Dropped):
-            deliver(self.picture, self.path, target, "tiff", wanted=lambda: False)
+            deliver(Sitting("d", self.picture, self.path), target, "tiff", wanted=lambda: False)
         with self.assertRaises(RuntimeError), whole_or_nothing(target):
             raise RuntimeError("in the middle")
         self.assertEqual([f.name for f in self.folder.iterdir()], ["print.tif"])
@@ -80,7 +82,7 @@ class DeliverTest(Folder):
 
     def test_a_folder_that_is_not_there(self) -> None:
         with self.assertRaisesRegex(SilvrinError, "cannot be written"):
-            deliver(self.picture, self.path, self.folder / "no" / "print.tif", "tiff")
+            deliver(Sitting("d", self.picture, self.path), self.folder / "no" / "print.tif", "tiff")
 
     def test_names_never_overwrite(self) -> None:
         (self.folder / "a.tif").touch()

@@ -4,11 +4,11 @@ from pathlib import Path
 
 import lensfunpy
 import numpy as np
+from silvrin.core.recipe.capture import LENS_RADII
 
 from silvrin.core.capture.geometry import Geometry
 from silvrin.core.capture.white_balance import temperature_of
 from silvrin.core.recipe import CaptureSettings
-from silvrin.core.recipe.capture import LENS_RADII
 from silvrin.demo_job import demo_capture
 from silvrin.errors import NotFound
 from silvrin.files.first_look import first_look
@@ -94,7 +94,7 @@ class LensfunTest(unittest.TestCase):
         profile = sampled(lens, lens.crop_factor, lens.min_focal, 8.0, SIZE)
         geometry = Geometry(*SIZE, CaptureSettings(lens=profile, straighten=3.0))
         places = np.random.default_rng(1).random((100, 2)) * geometry.frame
-        back = geometry.from_capture(geometry.to_capture(places))
+        back = geometry.capture_to_picture(geometry.picture_to_capture(places))
         np.testing.assert_allclose(back, places, atol=0.01)
 
 

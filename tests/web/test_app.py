@@ -11,9 +11,10 @@ from fastapi.testclient import TestClient
 from starlette.websockets import WebSocketDisconnect
 
 from silvrin import shelf
+from silvrin.core.enlarger.projection import Projection
 from silvrin.core.picture import View
 from silvrin.core.recipe import PaperSettings, Recipe
-from silvrin.core.render import Darkroom
+from silvrin.core.render import Darkroom, Sitting
 from silvrin.demo_job import demo_capture
 from silvrin.store import rolls
 from silvrin.web import guard
@@ -189,14 +190,14 @@ class LiveTest(WithServer):
             socket.send_text(self.wish(8, show="colour"))
             colour, _ = self.parse(socket.receive_bytes())
         path = shelf.light_path(Recipe(paper=PaperSettings(grade=3)))
-        wanted = Darkroom().view("w", self.picture, path, View(10, 5, 40, 30, 40, 30))
+        wanted = Darkroom().view(Sitting("w", self.picture, path), View(10, 5, 40, 30, 40, 30))
         np.testing.assert_array_equal(pixels[..., 0], wanted)
         self.assertEqual((header["seq"], colour["seq"], colour["channels"]), (7, 8, 3))
         reading = header["reading"]
         self.assertEqual(sum(reading["histogram"]), 90 * 60)  # of the whole picture
         for shares in (reading["scene_zones"], reading["print_values"]):
             self.assertAlmostEqual(sum(shares), 1, places=6)
-        self.assertAlmostEqual(header["facts"]["time"], path.time)
+        self.assertAlmostEqual(header["facts"]["time"], path[Projection].time)
 
     def test_a_raw_is_shown_roughly_and_then_itself_without_being_asked_again(self) -> None:
         frame = self.library.take_in_file(demo_capture("bottle kiln"), self.roll).frame
@@ -214,7 +215,9 @@ class LiveTest(WithServer):
         self.assertEqual(rough.shape, pixels.shape)
         self.assertGreater(np.corrcoef(rough.ravel(), pixels.ravel())[0, 1], 0.97)
         picture = self.library.picture(sha256)
-        wanted = Darkroom().view("w", picture, shelf.light_path(Recipe()), picture.whole(480))
+        wanted = Darkroom().view(
+            Sitting("w", picture, shelf.light_path(Recipe())), picture.whole(480)
+        )
         np.testing.assert_array_equal(pixels[..., 0], wanted)
         preview = self.client.get(f"/api/frames/{frame}/preview").content
         self.assertGreater(simplejpeg.decode_jpeg_header(preview)[1], 900)

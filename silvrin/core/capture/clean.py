@@ -1,7 +1,6 @@
 """What is done to the capture's light itself before it meets the film: channels, highlights, noise,
 rims and fall-off, worked out for the view that is asked for."""
 
-from copy import copy
 from dataclasses import replace
 
 import cv2
@@ -9,39 +8,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..picture import U16, LinearPicture, View
-from ..recipe import CaptureSettings
-from .geometry import Geometry, sampled
+from ..places import PicturePlaces
+from ..station import Station
+from .geometry import Geometry, Shaping, sampled
 from .noise import NoiseProfile, defringed, noise_profile, quieted, reach
+from .settings import CaptureSettings
 
 FULL = 65535.0
 CLIP = 0.985  # of the limit of a channel, from where it counts as clipped
 COARSE = 16  # pixels of a view between places at which fall-off is worked out
-
-
-def is_clean(settings: CaptureSettings) -> bool:
-    """Whether nothing of it is asked for."""
-    s = settings
-    return (
-        s.recover_highlights >= 1.0
-        and not (s.luminance_noise or s.colour_noise or s.defringe or s.swap or s.fall_off)
-        and not (s.lens and s.lens.fall_off)
-    )
-
-
-def key_of_clean(settings: CaptureSettings) -> tuple[object, ...]:
-    """Names it in caches."""
-    s = settings
-    return (
-        s.recover_highlights, s.luminance_noise, s.colour_noise, s.defringe, s.swap, s.fall_off,
-        s.lens and s.lens.fall_off,
-    )  # fmt: skip
-
-
-def cleaned(
-    picture: LinearPicture, capture: LinearPicture, geometry: Geometry, settings: CaptureSettings
-) -> LinearPicture:
-    """A picture whose light is cleaned as it is cut; `capture` is what it is of."""
-    return picture if is_clean(settings) else CleanPicture(picture, capture, geometry, settings)
 
 
 class CleanPicture(LinearPicture):
@@ -140,7 +115,9 @@ class CleanPicture(LinearPicture):
             view.left + (across + 0.5) / width * view.width,
             indexing="ij",
         )
-        places = self._geometry.to_capture(np.stack([x.ravel(), y.ravel()], axis=-1))
+        places = self._geometry.picture_to_capture(
+            PicturePlaces(np.stack([x.ravel(), y.ravel()], axis=-1))
+        )
         size = np.array([self._geometry.width, self._geometry.height], np.float64)
         radius = np.hypot(*((places - size / 2.0).T)) / (0.5 * np.hypot(*size))
         s = self._settings
@@ -153,8 +130,27 @@ class CleanPicture(LinearPicture):
         return np.asarray(cv2.warpAffine(gain, into, (width, height), flags=flags), np.float32)
 
 
-def with_gains(picture: LinearPicture, gains: tuple[float, float, float]) -> LinearPicture:
-    """The same picture under another white balance."""
-    found = copy(picture)
-    found.gains = gains
-    return found
+class Cleaning(Station):
+    """The capture's light cleaned as it is cut."""
+
+    reads = (
+        "capture.recover_highlights", "capture.luminance_noise", "capture.colour_noise",
+        "capture.defringe", "capture.swap", "capture.fall_off", "capture.lens",
+    )  # fmt: skip
+    builds_on = (Shaping,)
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether nothing of it is asked for."""
+        s = self.recipe.capture
+        return (
+            s.recover_highlights >= 1.0
+            and not (s.luminance_noise or s.colour_noise or s.defringe or s.swap or s.fall_off)
+            and not (s.lens and s.lens.fall_off)
+        )
+
+    def over(self, picture: LinearPicture, capture: LinearPicture) -> LinearPicture:
+        """A picture cleaned; `capture` is what it is of."""
+        geometry = self.of(Shaping).geometry(capture.width, capture.height)
+        settings = self.recipe.capture
+        return CleanPicture(picture, capture, geometry, settings)

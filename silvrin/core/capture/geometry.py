@@ -13,16 +13,18 @@ about its middle. In the order in which light is taken back from the finished pi
 - lateral colour: red and blue from a slightly larger or smaller radius.
 """
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from typing import ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.interpolate import CubicSpline
 
-from ..recipe import CaptureSettings
-from ..recipe.capture import LENS_RADII
+from ..places import CapturePlaces, PicturePlaces
+from ..roots import root
+from ..station import Station
+from .settings import LENS_RADII, CaptureSettings
 
 Floats = NDArray[np.float64]
 MOST_ZOOM = 6.0
@@ -35,6 +37,7 @@ class Geometry:
     width: int
     height: int
     settings: CaptureSettings
+    RADIAL_REACH: ClassVar[float] = 1.5  # of tables over the radius
 
     @property
     def is_plain(self) -> bool:
@@ -44,15 +47,6 @@ class Geometry:
             s.quarter_turns or s.flip or s.straighten or s.keystone_vertical
             or s.keystone_horizontal or s.distortion or s.lateral_red or s.lateral_blue
             or s.crop is not None or (s.lens and (s.lens.distortion or s.lens.red))
-        )  # fmt: skip
-
-    @property
-    def key(self) -> tuple[object, ...]:
-        """Names it in caches."""
-        s = self.settings
-        return (
-            s.quarter_turns, s.flip, s.straighten, s.keystone_vertical, s.keystone_horizontal,
-            s.distortion, s.lateral_red, s.lateral_blue, s.crop, s.lens,
         )  # fmt: skip
 
     @property
@@ -69,15 +63,12 @@ class Geometry:
     @cached_property
     def zoom(self) -> float:
         """By how much the frame is enlarged so that no corner is empty, 1 or more."""
-        low, high = 1.0, MOST_ZOOM
-        if self._covered(low):
-            return low
-        for _ in range(40):
-            middle = 0.5 * (low + high)
-            low, high = (low, middle) if self._covered(middle) else (middle, high)
-        return high
+        if self._overhang(1.0) <= 1e-6:
+            return 1.0
+        return root(self._overhang, 1.0, MOST_ZOOM)
 
-    def _covered(self, zoom: float) -> bool:
+    def _overhang(self, zoom: float) -> float:
+        """By how many pixels the frame's edge reaches beyond the capture, at most."""
         width, height = self._turned
         along = np.linspace(-1.0, 1.0, 33)
         edge = np.concatenate([
@@ -86,10 +77,7 @@ class Geometry:
         frame = edge * np.array([width, height]) / (2.0 * zoom * self._half)
         x, y = self._to_capture(frame).T * self._half
         # light lies half a pixel inside
-        return bool(
-            (np.abs(x) <= self.width / 2 + 1e-6).all()
-            and (np.abs(y) <= self.height / 2 + 1e-6).all()
-        )
+        return float(max(np.abs(x).max() - self.width / 2, np.abs(y).max() - self.height / 2))
 
     @property
     def frame(self) -> tuple[int, int]:
@@ -117,18 +105,40 @@ class Geometry:
             x = -x
         for _ in range(s.quarter_turns % 4):
             x, y = y, -x
+        share = self._recorded(np.hypot(x, y))
+        return np.stack([x * share, y * share], axis=-1)
+
+    def _recorded(self, ideal: Floats) -> Floats:
+        """Recorded radii in parts of ideal ones."""
+        s, share = self.settings, np.ones_like(ideal)
         if s.distortion:
-            ideal = np.hypot(x, y)
             r = ideal / (1.0 + s.distortion * ideal**2)
             for _ in range(6):
                 off = r * (1.0 + s.distortion * r * r) - ideal
                 r = r - off / np.maximum(1.0 + 3.0 * s.distortion * r * r, 0.05)
             share = np.where(ideal > 1e-9, r / np.maximum(ideal, 1e-9), 1.0)
-            x, y = x * share, y * share
         if s.lens and s.lens.distortion:
-            share = sampled(s.lens.distortion, np.hypot(x, y))
-            x, y = x * share, y * share
-        return np.stack([x, y], axis=-1)
+            share = share * sampled(s.lens.distortion, share * ideal)
+        return share
+
+    def _ideal(self, recorded: Floats) -> Floats:
+        """Ideal radii in parts of recorded ones; inverse of `_recorded`."""
+        s, ideal = self.settings, recorded
+        if s.lens and s.lens.distortion:
+            for _ in range(8):
+                ideal = recorded / sampled(s.lens.distortion, ideal)
+        if s.distortion:
+            ideal = ideal * (1.0 + s.distortion * ideal * ideal)
+        return np.where(recorded > 1e-9, ideal / np.maximum(recorded, 1e-9), 1.0)
+
+    def radial_tables(self) -> tuple[Floats, Floats]:
+        """Recorded radii in parts of ideal ones, and ideal ones in parts of recorded, over even
+        steps from 0 to RADIAL_REACH; both empty where nothing is distorted."""
+        s = self.settings
+        if not (s.distortion or (s.lens and s.lens.distortion)):
+            return np.empty(0), np.empty(0)
+        radii = np.linspace(0.0, self.RADIAL_REACH, 301)
+        return self._recorded(radii), self._ideal(radii)
 
     def fringe(self, places: Floats, channel: int) -> Floats | float:
         """By how much farther from the middle than green's, red's (0) and blue's (2) light lies,
@@ -142,31 +152,23 @@ class Geometry:
         radius = np.hypot(*np.moveaxis(places - middle, -1, 0)) / self._half
         return np.asarray(by_hand * sampled(samples, radius))[..., None]
 
-    def to_capture(self, places: Floats) -> Floats:
-        """Places of the finished picture (N, 2), pixels from its left and top, to those of the
-        capture."""
+    def picture_to_capture(self, places: PicturePlaces) -> CapturePlaces:
+        """Where the light of places of the finished picture (N, 2) lies on the capture."""
         left, top, _, _ = self.window
         width, height = self.frame
         middle = np.array([width, height]) / 2.0
         ideal = (np.asarray(places, np.float64) + np.array([left, top]) - middle) / self._half
-        return self._to_capture(ideal) * self._half + np.array([self.width, self.height]) / 2.0
+        middle = np.array([self.width, self.height]) / 2.0
+        return CapturePlaces(self._to_capture(ideal) * self._half + middle)
 
-    def from_capture(self, places: Floats) -> Floats:
-        """Places of the capture (N, 2) to those of the finished picture; inverse of
-        `to_capture`. They may lie outside of it."""
+    def capture_to_picture(self, places: CapturePlaces) -> PicturePlaces:
+        """Where places of the capture (N, 2) lie on the finished picture, maybe outside of it;
+        inverse of `picture_to_capture`."""
         s = self.settings
         middle = np.array([self.width, self.height]) / 2.0
         x, y = ((np.asarray(places, np.float64) - middle) / self._half).T
-        if s.lens and s.lens.distortion:
-            recorded = np.hypot(x, y)
-            ideal = recorded.copy()
-            for _ in range(8):
-                ideal = recorded / sampled(s.lens.distortion, ideal)
-            share = np.where(recorded > 1e-9, ideal / np.maximum(recorded, 1e-9), 1.0)
-            x, y = x * share, y * share
-        if s.distortion:
-            share = 1.0 + s.distortion * (x * x + y * y)
-            x, y = x * share, y * share
+        share = self._ideal(np.hypot(x, y))
+        x, y = x * share, y * share
         for _ in range(s.quarter_turns % 4):
             x, y = -y, x
         if s.flip:
@@ -177,8 +179,8 @@ class Geometry:
         x, y = x * np.cos(turn) + y * np.sin(turn), y * np.cos(turn) - x * np.sin(turn)
         left, top, _, _ = self.window
         frame = np.array(self.frame) / 2.0
-        places = np.stack([x, y], axis=-1) * self._half + frame - np.array([left, top])
-        return np.asarray(places)
+        found = np.stack([x, y], axis=-1) * self._half + frame - np.array([left, top])
+        return PicturePlaces(found)
 
 
 def sampled(samples: tuple[float, ...], radius: Floats) -> Floats:
@@ -192,20 +194,27 @@ def _spline(samples: tuple[float, ...]) -> CubicSpline:
     return CubicSpline(LENS_RADII, samples)
 
 
-@lru_cache(maxsize=64)
-def geometry_of(width: int, height: int, settings: CaptureSettings) -> Geometry:
-    """The geometry of settings for a picture of that size; its zoom is found once."""
-    return Geometry(width, height, settings)
+class Shaping(Station):
+    """The picture turned, straightened, freed of distortion and converging lines, cropped."""
 
+    reads = (
+        "capture.quarter_turns", "capture.flip", "capture.straighten",
+        "capture.keystone_vertical", "capture.keystone_horizontal", "capture.distortion",
+        "capture.lateral_red", "capture.lateral_blue", "capture.lens", "capture.crop",
+    )  # fmt: skip
 
-def places_of(geometry: Geometry, places: Sequence[tuple[int, int]]) -> list[tuple[int, int]]:
-    """The pixels of the finished picture where pixels of the capture lie; may be outside of it."""
-    if geometry.is_plain:
-        return list(places)
-    found = geometry.from_capture(np.array(places, np.float64) + 0.5)
-    return [(int(x), int(y)) for x, y in np.floor(found)]
+    def geometry(self, width: int, height: int) -> Geometry:
+        """What it does to a capture of that size."""
+        if (width, height) not in self._made:
+            settings = self.recipe.capture
+            self._made[width, height] = Geometry(width, height, settings)
+        return self._made[width, height]
 
+    @cached_property
+    def _made(self) -> dict[tuple[int, int], Geometry]:
+        return {}
 
-def place_of(geometry: Geometry, x: int, y: int) -> tuple[int, int]:
-    """The pixel of the finished picture where one of the capture lies."""
-    return places_of(geometry, [(x, y)])[0]
+    @property
+    def is_plain(self) -> bool:
+        """Whether the picture stays as the capture has it."""
+        return self.geometry(1, 1).is_plain

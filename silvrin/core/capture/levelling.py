@@ -6,8 +6,9 @@ from numpy.typing import NDArray
 from scipy.optimize import least_squares
 
 from ...errors import BadLines
-from ..recipe import CaptureSettings
+from ..places import PicturePlaces
 from .geometry import Geometry
+from .settings import CaptureSettings
 
 Floats = NDArray[np.float64]
 SHORTEST = 0.01  # of the long side
@@ -33,7 +34,7 @@ def levelled(size: tuple[int, int], settings: CaptureSettings, lines: Floats) ->
             "One line is upright and one level; draw two upright ones to make them parallel, two "
             "level ones, or a single line to turn the picture."
         )
-    ends = geometry.to_capture(lines.reshape(-1, 2))
+    ends = geometry.picture_to_capture(PicturePlaces(lines.reshape(-1, 2)))
     fields = ["straighten"]
     if len(lines) > 1:
         fields.append("keystone_vertical" if upright[0] else "keystone_horizontal")
@@ -43,7 +44,7 @@ def levelled(size: tuple[int, int], settings: CaptureSettings, lines: Floats) ->
     def off(values: Floats) -> Floats:
         """Degrees by which the lines are off under values of the fields."""
         tried = settings.model_copy(update={"crop": None, **dict(zip(fields, values, strict=True))})
-        places = Geometry(*size, tried).from_capture(ends).reshape(-1, 2, 2)
+        places = Geometry(*size, tried).capture_to_picture(ends).reshape(-1, 2, 2)
         dx, dy = (places[:, 1] - places[:, 0]).T
         across, along = (dx, dy) if upright[0] else (dy, dx)
         return np.asarray(np.degrees(np.arctan(across / np.where(along == 0, 1e-9, along))))

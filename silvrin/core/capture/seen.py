@@ -1,15 +1,20 @@
 """The picture as the stations after Capture see it: through its geometry."""
 
+from typing import TYPE_CHECKING
+
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from ..picture import U16, LinearPicture, View, reduced
-from ..recipe import CaptureSettings
-from .clean import cleaned, is_clean, key_of_clean, with_gains
-from .geometry import Geometry, geometry_of
-from .spotting import mended
-from .white_balance import gains
+from ..places import CapturePlaces, PicturePlaces
+from .clean import Cleaning
+from .geometry import Geometry, Shaping
+from .spotting import Mending
+from .white_balance import Balancing
+
+if TYPE_CHECKING:
+    from ..light_path import LightPath
 
 F32 = NDArray[np.float32]
 
@@ -41,7 +46,7 @@ class SeenPicture(LinearPicture):
     @property
     def axis(self) -> tuple[float, float, float]:
         capture = np.array([self.geometry.width, self.geometry.height], np.float64)
-        x, y = self.geometry.from_capture(capture[None] / 2.0)[0]
+        x, y = self.geometry.capture_to_picture(CapturePlaces(capture[None] / 2.0))[0]
         long = max(self.width, self.height)
         return float(x) / long, float(y) / long, 0.5 * float(np.hypot(*capture)) / long
 
@@ -97,8 +102,8 @@ class SeenPicture(LinearPicture):
         y, x = np.meshgrid(
             top + down * height / size[1], left + across * width / size[0], indexing="ij"
         )
-        places = np.stack([x.ravel(), y.ravel()], axis=-1)
-        found = self.geometry.to_capture(places).reshape(*x.shape, 2)
+        places = PicturePlaces(np.stack([x.ravel(), y.ravel()], axis=-1))
+        found = self.geometry.picture_to_capture(places).reshape(*x.shape, 2)
         middle = np.array([self.geometry.width, self.geometry.height]) / 2.0
         s = self.geometry.settings
         apart = bool(s.lateral_red or s.lateral_blue or (s.lens and s.lens.red))
@@ -130,23 +135,23 @@ def _enlarged(coarse: F32, rows: slice, columns: slice) -> F32:
     return np.ascontiguousarray(maps[top : top + height, left : left + width])
 
 
-def seen(capture: LinearPicture, settings: CaptureSettings) -> LinearPicture:
-    """A capture under the settings of its station: mends, geometry, cleaning and white balance."""
-    whole = mended(capture, settings.mends, settings.protected)
-    geometry = geometry_of(capture.width, capture.height, settings)
-    found: LinearPicture = whole if geometry.is_plain else SeenPicture(whole, geometry)
-    found = cleaned(found, capture, geometry, settings)
-    balance = gains(settings)
-    return found if balance == (1.0, 1.0, 1.0) else with_gains(found, balance)
+def geometry_of(capture: LinearPicture, path: "LightPath") -> Geometry:
+    """What the Capture station of a light path does to the shape of a capture."""
+    return path[Shaping].geometry(capture.width, capture.height)
 
 
-def key_of_seen(settings: CaptureSettings) -> object:
-    """Names in caches what of the Capture station changes the light itself."""
-    plain = Geometry(1, 1, settings)
-    return (
-        None if plain.is_plain else plain.key,
-        None if is_clean(settings) else key_of_clean(settings),
-        gains(settings),
-        settings.mends,
-        settings.protected if settings.mends else (),
-    )
+def seen(capture: LinearPicture, path: "LightPath") -> LinearPicture:
+    """A capture under the Capture station of a light path: mends, geometry, cleaning and white
+    balance, each only where it is asked for."""
+    found = capture if path[Mending].is_plain else path[Mending].over(capture)
+    if not path[Shaping].is_plain:
+        found = SeenPicture(found, geometry_of(capture, path))
+    if not path[Cleaning].is_plain:
+        found = path[Cleaning].over(found, capture)
+    return found if path[Balancing].is_plain else path[Balancing].over(found)
+
+
+def key_of_seen(path: "LightPath") -> tuple[int | None, ...]:
+    """Names in caches what `seen` makes of a capture."""
+    layers = (path[Mending], path[Shaping], path[Cleaning], path[Balancing])
+    return tuple(None if layer.is_plain else layer.key for layer in layers)

@@ -8,7 +8,6 @@ added later, with the film, and lies over mends as over all else.
 """
 
 import threading
-from collections import OrderedDict
 from collections.abc import Iterator
 from copy import copy
 from dataclasses import dataclass
@@ -19,8 +18,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..picture import U16, LinearPicture, reduced
-from ..recipe import Mend, Outline
+from ..station import Station
 from .filling import filled, spread
+from .settings import Mend, Outline
 
 F32 = NDArray[np.float32]
 Bool = NDArray[np.bool_]
@@ -37,8 +37,18 @@ THING, PROTECTED = 1, 2
 MOST_COMPARED = 3000  # places of a rim that sources are judged by
 KEPT = 2  # mended pictures kept
 
-Key = tuple[int, tuple[Mend, ...], tuple[Outline, ...]]
-_kept: OrderedDict[Key, tuple[LinearPicture, LinearPicture]] = OrderedDict()
+
+@dataclass(frozen=True, eq=False)
+class _Kept:
+    """A mended picture."""
+
+    capture: LinearPicture
+    mends: tuple[Mend, ...]
+    protected: tuple[Outline, ...]
+    made: LinearPicture
+
+
+_kept: list[_Kept] = []  # the newest last
 _lock = threading.Lock()
 
 
@@ -243,20 +253,20 @@ def mended(
     capture: LinearPicture, mends: tuple[Mend, ...], protected: tuple[Outline, ...] = ()
 ) -> LinearPicture:
     """A capture with its mends, on all levels; the capture itself is not changed."""
-    if not mends:
+    if not mends or not capture.levels[0].size:  # only a rough one is there yet
         return capture
-    key = (id(capture), mends, protected)
     base, done = capture, 0
     with _lock:
-        if key in _kept:
-            _kept.move_to_end(key)
-            return _kept[key][1]
-        for (owner, known, held), (_, made) in _kept.items():
-            fits = owner == id(capture) and held == protected and done < len(known) < len(mends)
-            if fits and mends[: len(known)] == known:  # only what was added is to be mended
-                base, done = made, len(known)
-    if not capture.levels[0].size:  # only a rough one is there yet
-        return capture
+        for kept in reversed(_kept):
+            if kept.capture is not capture or kept.protected != protected:
+                continue
+            if kept.mends == mends:
+                _kept.remove(kept)
+                _kept.append(kept)
+                return kept.made
+            many = len(kept.mends)  # only what was added is to be mended
+            if done < many < len(mends) and mends[:many] == kept.mends:
+                base, done = kept.made, many
     levels = [np.array(level) for level in base.levels]
     for mend in mends[done:]:
         for (rows, columns), codes in _repairs(levels[0], mend, protected):
@@ -265,10 +275,25 @@ def mended(
     made = copy(capture)
     made.levels = levels
     with _lock:
-        _kept[key] = (capture, made)  # the capture is held, so that its id stays its own
-        while len(_kept) > KEPT:
-            _kept.popitem(last=False)
+        _kept.append(_Kept(capture, mends, protected, made))
+        del _kept[:-KEPT]
     return made
+
+
+class Mending(Station):
+    """The capture with its blemishes repaired."""
+
+    reads = ("capture.mends", "capture.protected")
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether there is no mend."""
+        return not self.recipe.capture.mends
+
+    def over(self, capture: LinearPicture) -> LinearPicture:
+        """A capture with its mends."""
+        drawings = self.things.drawings
+        return mended(capture, drawings.mends, drawings.protected)
 
 
 def _carry_down(levels: list[U16], rows: slice, columns: slice) -> None:

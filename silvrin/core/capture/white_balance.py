@@ -1,12 +1,16 @@
 """White balance: what the colour of the light is taken to be, on top of the camera's own."""
 
-from functools import lru_cache
+from copy import copy
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..recipe import CaptureSettings
+from ..colour import BT2020_TO_XYZ
+from ..picture import LinearPicture
 from ..spectra.illuminants import light, rgb_responses
+from ..station import Station
+from .settings import CaptureSettings
 
 AS_SHOT = 6500.0  # K: the white that a capture's neutral is mapped to
 TINT = 0.25  # of green, at full tint
@@ -33,16 +37,34 @@ def gains(settings: CaptureSettings) -> tuple[float, float, float]:
     return float(red), float(green), float(blue)
 
 
+class Balancing(Station):
+    """The capture under another white balance."""
+
+    reads = ("capture.infrared", "capture.balance", "capture.warmth", "capture.tint")
+
+    @cached_property
+    def gains(self) -> tuple[float, float, float]:
+        """What red, green and blue are multiplied by."""
+        return gains(self.recipe.capture)
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether the balance stays as shot."""
+        return self.gains == (1.0, 1.0, 1.0)
+
+    def over(self, picture: LinearPicture) -> LinearPicture:
+        """A picture with that balance."""
+        found = copy(picture)
+        found.gains = self.gains
+        return found
+
+
 def rgb_responses_of(kelvin: float) -> np.ndarray:
     """(3,) linear BT.2020 of a white in light of a temperature, seen by an eye used to D65."""
     daylight = light(AS_SHOT)
     return np.asarray(rgb_responses() @ (light(kelvin) / np.maximum(daylight, 1e-9)))
 
 
-# Linear BT.2020 to XYZ, D65: ITU-R BT.2020
-TO_XYZ = np.array(
-    [[0.636958, 0.144617, 0.168881], [0.262700, 0.677998, 0.059302], [0.0, 0.028073, 1.060985]]
-)
 MIREDS = np.arange(80.0, 520.0, 2.0)  # 12500 K to 1930 K
 
 
@@ -69,6 +91,6 @@ def _locus() -> NDArray[np.float64]:
 
 def _uv(rgb: NDArray[np.float64]) -> NDArray[np.float64]:
     """(N, 2) CIE 1960 u, v of linear BT.2020 (N, 3)."""
-    x, y, z = (rgb @ TO_XYZ.T).T
+    x, y, z = (rgb @ BT2020_TO_XYZ.T).T
     total = x + 15.0 * y + 3.0 * z
     return np.stack([4.0 * x / total, 6.0 * y / total], axis=-1)

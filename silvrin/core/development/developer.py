@@ -10,7 +10,7 @@ practice, no source.
 from dataclasses import dataclass, replace
 
 from ..film.stock import CurveShape
-from ..recipe import DeveloperKind
+from .settings import DeveloperKind
 
 
 @dataclass(frozen=True)

@@ -19,11 +19,12 @@ from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
 
 from .. import kernels
+from ..colour import smooth_step
 from ..film.curve import CharacteristicCurve
 from ..film.zones import LOG10_STOP
 from ..guided import guided
 from ..light.focus import blurred
-from ..recipe import DevelopmentSettings, LocalContrast
+from .settings import DevelopmentSettings, LocalContrast
 
 F32 = NDArray[np.float32]
 Floats = NDArray[np.float64]
@@ -45,22 +46,15 @@ FINELY = np.linspace(-3.0, 13.0, 2049)
 LEAST_SLOPE = 0.35  # of the steepest: where the curve is flat, differences are still raised
 
 
-def is_plain(settings: DevelopmentSettings) -> bool:
-    """Whether nothing local is asked for."""
+def acts_locally(settings: DevelopmentSettings) -> bool:
+    """Whether local or zone contrast is asked for."""
     scales = (settings.fine, settings.mid_scale, settings.broad)
-    return not (
-        any(s.strength for s in scales) or any(settings.zone_lift) or any(settings.zone_contrast)
-    )
-
-
-def _step(z: Floats | F32, start: float, stop: float) -> Floats:
-    x = np.clip((np.asarray(z, np.float64) - start) / (stop - start), 0.0, 1.0)
-    return np.asarray(x * x * (3.0 - 2.0 * x))
+    return any(s.strength for s in scales) or any(settings.zone_contrast)
 
 
 def by_tone(contrast: LocalContrast, zone: Floats | F32) -> Floats:
     """How strongly local contrast acts on zones, by its shares of shadows and highlights."""
-    shadows, highlights = 1.0 - _step(zone, 2.0, 4.5), _step(zone, 5.5, 8.0)
+    shadows, highlights = 1.0 - smooth_step(zone, 2.0, 4.5), smooth_step(zone, 5.5, 8.0)
     middle = 1.0 - shadows - highlights
     return np.asarray(
         contrast.strength
@@ -76,11 +70,12 @@ def _over_zones(handles: tuple[float, ...]) -> Floats:
     return np.asarray(line(np.clip(ZONES, 0.0, 10.0)))
 
 
-def local_maps(exposure: F32, settings: DevelopmentSettings, edge: float, edge_reach: float) -> F32:
+def local_maps(
+    exposure: F32, settings: DevelopmentSettings, lifts: bool, edge: float, edge_reach: float
+) -> F32:
     """(2, H, W) maps p, q, and where zones are lifted (4, H, W) also a, b: the smooth exposure of
     the middle scale is a · h + b. Of an exposure in log2 H (H, W); `edge` is the developer's edge
     effect, over so many pixels."""
-    lifts = any(settings.zone_lift)
     maps = np.zeros((4 if lifts else 2, *exposure.shape), np.float32)
     lines = [by_tone(c, ZONES) for c in (settings.fine, settings.mid_scale, settings.broad)]
     every = _over_zones(settings.zone_contrast)
@@ -127,7 +122,7 @@ def local_lines(settings: DevelopmentSettings, curve: CharacteristicCurve) -> F3
     log_exposure = (ZONES - 5.0) * LOG10_STOP
     slope = np.gradient(curve.density(log_exposure), ZONES)
     slope = np.maximum(slope, LEAST_SLOPE * slope.max())
-    up = slope * (1.0 - settings.hold_highlights * _step(ZONES, 6.0, 9.0))
-    down = slope * (1.0 - settings.hold_shadows * (1.0 - _step(ZONES, 1.0, 4.0)))
+    up = slope * (1.0 - settings.hold_highlights * smooth_step(ZONES, 6.0, 9.0))
+    down = slope * (1.0 - settings.hold_shadows * (1.0 - smooth_step(ZONES, 1.0, 4.0)))
     lines = (up, down, slope * _over_zones(settings.zone_lift))
     return np.stack([np.interp(FINELY, ZONES, line) for line in lines]).astype(np.float32)

@@ -7,8 +7,8 @@ Callier 1909; Q of 1.2 to 1.5 for conventional negatives, about one paper grade 
 import numpy as np
 
 from ..paper.curve import PaperCurve, paper_curve
-from ..paper.paper import HARDEST, SOFTEST, Paper
-from ..recipe import Head
+from ..paper.paper import Paper
+from .settings import Head
 
 MIDDLE_GREY_DENSITY = 0.75  # Zone V prints as 18 % reflectance
 NORMAL_ZONE_V_DENSITY = 0.89  # of a normal negative, base and fog included
@@ -30,11 +30,3 @@ def standard_time(curve: PaperCurve, lamp: float, zone_v: float) -> float:
     the paper base."""
     wanted = curve.log_exposure_at(MIDDLE_GREY_DENSITY)
     return float(10.0 ** (wanted + zone_v - lamp))
-
-
-def split_grade(soft: float, hard: float) -> float:
-    """The grade that two exposures, through 00 and through 5, add up to: as many parts of the way
-    from one to the other as the hard one has of both. Monotonic, and exact at both ends; what
-    lies between is a model of our own."""
-    total = soft + hard
-    return SOFTEST + (HARDEST - SOFTEST) * (hard / total if total > 0 else 0.5)

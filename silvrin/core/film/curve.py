@@ -14,6 +14,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from ..roots import root
 from .stock import CurveShape
 from .zones import zone_log_exposure
 
@@ -55,15 +56,12 @@ def characteristic_curve(
         unit = CharacteristicCurve(CurveShape(0.0, *_tail(shape)), toe, 1.0)
         return float(unit.density(low)), float(unit.density(high))
 
-    left, right = -4.0, high  # the share of the range that lies below Zone I falls with the toe
-    for _ in range(60):
-        middle = 0.5 * (left + right)
-        at_low, at_high = rises(middle)
-        if at_low / at_high > SPEED_DENSITY / NORMAL_RANGE:
-            left = middle
-        else:
-            right = middle
-    toe = 0.5 * (left + right)
+    def share(toe: float) -> float:
+        """Of the range that lies below Zone I, too much of it; falls with the toe."""
+        at_low, at_high = rises(toe)
+        return at_low / at_high - SPEED_DENSITY / NORMAL_RANGE
+
+    toe = root(share, -4.0, high)
     return CharacteristicCurve(shape, toe, NORMAL_RANGE / rises(toe)[1])
 
 

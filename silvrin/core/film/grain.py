@@ -22,8 +22,6 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..recipe import FilmFormat
-
 F32 = NDArray[np.float32]
 
 APERTURE = 48.0  # µm, diameter
@@ -34,16 +32,6 @@ CLUMP = 2.0  # × the mean spread
 CLUMPED = {"cubic": 0.25, "tabular": 0.05}  # share of the field's power in clumps
 MOST_CLUMPED = 0.8
 SOFTEST = 2.0  # × by which softness widens a grain
-
-# Long side of the picture area, mm: ISO 1007 and trade sizes, from memory
-FORMATS: dict[FilmFormat, float] = {
-    "half frame": 24.0,
-    "35 mm": 36.0,
-    "6 × 6 cm": 56.0,
-    "6 × 7 cm": 70.0,
-    "4 × 5 in": 121.0,
-    "8 × 10 in": 244.0,
-}
 
 
 @dataclass(frozen=True)

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from ..roots import root
 from .curve import SPEED_SHIFT, characteristic_curve
 from .stock import CurveShape, Stock
 from .zones import zone_log_exposure
@@ -27,13 +28,7 @@ def development_for(stock: Stock, zone: float, target: float) -> Proposal:
     """
     shape, left, right = stock.curve, stock.least_n, stock.most_n
     wanted = _density(shape, target, 0.0)
-    for _ in range(40):
-        middle = 0.5 * (left + right)
-        if _density(shape, zone, middle) < wanted:
-            left = middle
-        else:
-            right = middle
-    n = 0.5 * (left + right)
+    n = root(lambda n: _density(shape, zone, n) - wanted, left, right)
     lands_on = _normal_zone(shape, _density(shape, zone, n))
     return Proposal(n, lands_on, abs(lands_on - target) < CLOSE, SPEED_SHIFT * n)
 
@@ -44,11 +39,4 @@ def _density(shape: CurveShape, zone: float, n: float) -> float:
 
 def _normal_zone(shape: CurveShape, density: float) -> float:
     """The zone that normal development gives a density."""
-    left, right = -6.0, 16.0
-    for _ in range(50):
-        middle = 0.5 * (left + right)
-        if _density(shape, middle, 0.0) < density:
-            left = middle
-        else:
-            right = middle
-    return 0.5 * (left + right)
+    return root(lambda zone: _density(shape, zone, 0.0) - density, -6.0, 16.0)

@@ -4,16 +4,12 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..recipe import LightSettings
+from ..colour import smooth_step
+from .settings import LightSettings
 
 F32 = NDArray[np.float32]
 
 GLOW_FROM = 4.0  # exposure of Zone VII: what glows where only highlights do
-
-
-def _smooth_step(x: NDArray[np.floating]) -> NDArray[np.float64]:
-    x = np.clip(x, 0.0, 1.0)
-    return np.asarray(x * x * (3.0 - 2.0 * x))
 
 
 def out_of_focus(settings: LightSettings, width: int, height: int) -> F32:
@@ -28,7 +24,7 @@ def out_of_focus(settings: LightSettings, width: int, height: int) -> F32:
     else:
         away = np.hypot(along, across / settings.focus_aspect)
     past = (away - settings.focus_size) / settings.focus_transition
-    return _smooth_step(past).astype(np.float32)
+    return smooth_step(past).astype(np.float32)
 
 
 def blurred(exposure: F32, sigma: float) -> F32:

@@ -10,19 +10,18 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from ..recipe import HueBand
+from ..colour import BT2020_TO_XYZ
+from .settings import HueBand
 
 COLOURED = 0.25  # saturation at which a colour is well on its way to being one
-# Linear BT.2020 to XYZ under D65: ITU-R BT.2020
-TO_XYZ = np.array([[0.6370, 0.1446, 0.1689], [0.2627, 0.6780, 0.0593], [0.0, 0.0281, 1.0610]])
-FROM_XYZ = np.linalg.inv(TO_XYZ)
+FROM_XYZ = np.linalg.inv(BT2020_TO_XYZ)
 
 Floats = NDArray[np.float64]
 
 
 def _uv(rgb: Floats) -> Floats:
     """u', v' (…, 2) of linear BT.2020 (…, 3)."""
-    x, y, z = np.moveaxis(np.asarray(rgb, np.float64) @ TO_XYZ.T, -1, 0)
+    x, y, z = np.moveaxis(np.asarray(rgb, np.float64) @ BT2020_TO_XYZ.T, -1, 0)
     below = np.maximum(x + 15.0 * y + 3.0 * z, 1e-12)
     return np.stack([4.0 * x / below, 9.0 * y / below], axis=-1)
 
@@ -67,7 +66,7 @@ def coloured(saturation: Floats) -> Floats:
 def shifted(rgb: Floats, degrees: float) -> Floats:
     """Colours (N, 3) with their hue turned at the same luminance and saturation; components that
     would be negative become none."""
-    luminance = rgb @ TO_XYZ[1]
+    luminance = rgb @ BT2020_TO_XYZ[1]
     turn = np.radians(degrees)
     about = np.array([[np.cos(turn), -np.sin(turn)], [np.sin(turn), np.cos(turn)]])
     u, v = np.moveaxis((_uv(rgb) - _white()) @ about.T + _white(), -1, 0)

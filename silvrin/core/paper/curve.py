@@ -11,6 +11,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from ..roots import root
 from .paper import Paper
 
 # Middle of the log exposure range of grades 0 to 5: ANSI PH2.2 (from memory); before them that of
@@ -52,14 +53,7 @@ class PaperCurve:
 @lru_cache(maxsize=1024)
 def _inverse(curve: PaperCurve, density: float) -> float:
     """Where the shape of a curve reaches a net density."""
-    left, right = -8.0, 8.0
-    for _ in range(60):
-        middle = 0.5 * (left + right)
-        if float(curve.shape(np.asarray(middle))) < density:
-            left = middle
-        else:
-            right = middle
-    return 0.5 * (left + right)
+    return root(lambda u: float(curve.shape(np.asarray(u))) - density, -8.0, 8.0)
 
 
 @lru_cache(maxsize=256)

@@ -5,13 +5,12 @@ first the holds, then the points, then what is asked for in print values. A prin
 (CIE 15) of the print between its black and its base.
 """
 
-from functools import lru_cache
-
 import numpy as np
 from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
 
-from ..recipe import PaperSettings
+from ..colour import lightness_of, luminance_of
+from .settings import PaperSettings
 
 Floats = NDArray[np.float64]
 HOLD_LIGHT, HOLD_DARK = 0.45, 0.7  # net densities from the ends within which holds act
@@ -22,25 +21,33 @@ MID_STRENGTH = 1.6  # stops of slope at the dark end, at full mid point
 
 def is_plain(settings: PaperSettings) -> bool:
     """Whether nothing of it is asked for."""
-    plain = PaperSettings(paper=settings.paper, grade=settings.grade, split=settings.split)
-    return settings == plain
+    s = settings
+    return (
+        s.black_at >= 1.0
+        and not (s.white_at or s.hold_highlights or s.hold_shadows)
+        and not reshapes(s)
+    )
+
+
+def reshapes(settings: PaperSettings) -> bool:
+    """Whether print values are moved."""
+    return bool(settings.mid_point or settings.curve or any(settings.value_lift))
 
 
 def value_of(net: Floats, most: float) -> Floats:
     """Print value 0 to 10 of net density; `most` is the paper's maximum."""
     black = 10.0**-most
     y = np.clip((10.0**-net - black) / (1.0 - black), 0.0, 1.0)
-    return np.asarray(np.where(y > 216 / 24389, 11.6 * np.cbrt(y) - 1.6, y * 24389 / 270))
+    return lightness_of(y) / 10.0
 
 
 def net_of(value: Floats, most: float) -> Floats:
     """Net density of print values; inverse of `value_of`."""
     black = 10.0**-most
-    y = np.where(value > 0.8, ((value + 1.6) / 11.6) ** 3, value * 270 / 24389)
+    y = luminance_of(10.0 * value)
     return np.asarray(-np.log10(np.clip(y, 0.0, 1.0) * (1.0 - black) + black))
 
 
-@lru_cache(maxsize=128)
 def value_line(settings: PaperSettings) -> Floats:
     """(1001,) the value wanted for each of VALUES; never falling."""
     line = VALUES.copy()
@@ -76,7 +83,7 @@ def finished(net: Floats, most: float, settings: PaperSettings) -> Floats:
     if settings.white_at > 0.0 or settings.black_at < 1.0:
         span = settings.black_at - settings.white_at
         net = most * np.clip((net / most - settings.white_at) / span, 0.0, 1.0)
-    if settings.mid_point or settings.curve or any(settings.value_lift):
+    if reshapes(settings):
         value = np.interp(value_of(net, most), VALUES, value_line(settings))
         net = net_of(value, most)
     return np.asarray(net)

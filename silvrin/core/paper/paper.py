@@ -30,3 +30,11 @@ class Paper:
         if self.kind == "variable contrast":
             return wanted
         return float(min(self.grades, key=lambda g: abs(g - wanted)))
+
+
+def split_grade(soft: float, hard: float) -> float:
+    """The grade that two exposures, through 00 and through 5, add up to: as many parts of the way
+    from one to the other as the hard one has of both. Monotonic, and exact at both ends; what
+    lies between is a model of our own."""
+    total = soft + hard
+    return SOFTEST + (HARDEST - SOFTEST) * (hard / total if total > 0 else 0.5)

@@ -1,20 +1,29 @@
 """The recipe: the settings of a print, one frozen model a station, in the order of the light path.
 
-Ranges, units, steps and descriptions stand here and nowhere else; validation, the API document,
-the types of the interface and its controls are made from them.
+Ranges, units, steps and descriptions stand with the stations and nowhere else; validation, the API
+document, the types of the interface and its controls are made from them.
 """
 
-from typing import Any, Literal
+from typing import Any
 
-from pydantic import BaseModel, ConfigDict, ValidationError
+from pydantic import (
+    ConfigDict,
+    GetJsonSchemaHandler,
+    SerializerFunctionWrapHandler,
+    model_serializer,
+    model_validator,
+)
+from pydantic_core import CoreSchema
 
-from ...errors import BadRecipe
-from .capture import CaptureSettings, Mend, Outline
-from .development import DeveloperKind, DevelopmentSettings, LocalContrast
-from .film import FilmFormat, FilmSettings, MeteredSpot
-from .light import HUE_BANDS, FocusShape, HueBand, LightSettings, SoftOn
-from .printing import EnlargerSettings, Head, PaperSettings
-from .station import ItemId, Station
+from ..capture.settings import CaptureSettings, LensProfile, Mend, Outline
+from ..development.settings import DeveloperKind, DevelopmentSettings, LocalContrast
+from ..enlarger.settings import EnlargerSettings, Head
+from ..film.settings import FilmFormat, FilmSettings, MeteredSpot
+from ..light.settings import HUE_BANDS, FocusShape, HueBand, LightSettings, SoftOn
+from ..paper.settings import PaperSettings
+from ..settings import ItemId, Settings
+from ..stations import Stations
+from .parts import document_model, joined, parted
 
 __all__ = [
     "HUE_BANDS",
@@ -28,6 +37,7 @@ __all__ = [
     "Head",
     "HueBand",
     "ItemId",
+    "LensProfile",
     "LightSettings",
     "LocalContrast",
     "Mend",
@@ -36,50 +46,31 @@ __all__ = [
     "PaperSettings",
     "Recipe",
     "SoftOn",
-    "Station",
-    "explain",
-    "read_recipe",
-    "sentence",
 ]
 
 
-class Recipe(BaseModel):
-    """The settings of a print, by station."""
+class Recipe(Stations):
+    """The settings of a print, by station; written down in two parts (`parts`)."""
 
-    model_config = ConfigDict(
-        frozen=True, extra="forbid", json_schema_extra={"$id": "silvrin-recipe-1"}
-    )
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
-    format: Literal["silvrin-recipe-1"] = "silvrin-recipe-1"
-    capture: CaptureSettings = CaptureSettings()
-    light: LightSettings = LightSettings()
-    film: FilmSettings = FilmSettings()
-    development: DevelopmentSettings = DevelopmentSettings()
-    enlarger: EnlargerSettings = EnlargerSettings()
-    paper: PaperSettings = PaperSettings()
+    @model_validator(mode="before")
+    @classmethod
+    def _from_two_parts(cls, given: Any) -> Any:
+        by_station = isinstance(given, dict) and all(
+            isinstance(value, Settings) for value in given.values()
+        )
+        return joined(given) if isinstance(given, dict) and not by_station else given
 
+    @model_serializer(mode="wrap")
+    def _in_two_parts(self, stations: SerializerFunctionWrapHandler) -> dict[str, Any]:
+        return parted(stations(self))
 
-def read_recipe(text: str | bytes, name: str = "recipe") -> Recipe:
-    """A recipe from JSON text; raises BadRecipe naming each field that does not hold."""
-    try:
-        return Recipe.model_validate_json(text)
-    except ValidationError as error:
-        raise BadRecipe(f"{name}: {'; '.join(explain(error))}.") from error
-
-
-def explain(error: ValidationError) -> list[str]:
-    """A sentence for each field of a failed validation: where, what is allowed, what was given."""
-    return [sentence(dict(item)) for item in error.errors(include_url=False)]
+    @classmethod
+    def __get_pydantic_json_schema__(
+        cls, schema: CoreSchema, handler: GetJsonSchemaHandler
+    ) -> dict[str, Any]:
+        return handler(_DOCUMENT.__pydantic_core_schema__)
 
 
-def sentence(item: dict[str, Any]) -> str:
-    """One failed field in words, from an item of pydantic's list of errors."""
-    where = ".".join(str(part) for part in item["loc"]) or "the file"
-    given = repr(item.get("input"))
-    given = given if len(given) <= 60 else given[:57] + "..."
-    if item["type"] == "extra_forbidden":
-        return f"{where} is not a field Silvrin knows (given {given}); remove it"
-    if item["type"] == "json_invalid":
-        return f"{where} is not JSON: {item['msg'].removeprefix('Invalid JSON: ')}"
-    message = item["msg"][0].lower() + item["msg"][1:]
-    return f"{where}: {message}, given {given}"
+_DOCUMENT = document_model("Recipe", "The settings of a print, in two parts, by station.")

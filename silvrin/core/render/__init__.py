@@ -1,18 +1,21 @@
 """Pixels through the light path: live views, cached between stations; full size in strips."""
 
-from .darkroom import Darkroom, StationCache, in_colour
-from .readings import (
-    METER_RADIUS,
-    Readings,
-    Spot,
+from .cache import StationCache
+from .coding import code
+from .darkroom import Darkroom, in_colour
+from .readings import Readings
+from .shown import (
     clipped_parts,
+    grey_of,
+    held,
     held_zones,
     lightness,
     proof,
     zone_plate,
     zone_tones,
 )
-from .stations import code, develop, expose, film_exposure, print_out, with_grain
+from .sitting import Sitting
+from .spot import METER_RADIUS, Spot
 from .strips import PrintedStrip, print_strip, strips
 
 __all__ = [
@@ -20,21 +23,19 @@ __all__ = [
     "Darkroom",
     "PrintedStrip",
     "Readings",
+    "Sitting",
     "Spot",
     "StationCache",
     "clipped_parts",
     "code",
-    "develop",
-    "expose",
-    "film_exposure",
+    "grey_of",
+    "held",
     "held_zones",
     "in_colour",
     "lightness",
-    "print_out",
     "print_strip",
     "proof",
     "strips",
-    "with_grain",
     "zone_plate",
     "zone_tones",
 ]

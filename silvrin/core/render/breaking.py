@@ -10,10 +10,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..light_path import F32, LightPath
+from ..light.conversion import Conversion
 from ..picture import LinearPicture
 from ..spectra.chromaticity import SIZE
-from .stations import code
+from .coding import F32, code
 
 TILES, SIDE = 6, 96  # places a side of the picture at which noise is measured, and their size
 LEVELS = np.arange(-13.0, 3.0, 1.0)  # log2 of the light's sum at which it is known
@@ -92,31 +92,33 @@ def palette_of(coded: F32) -> Palette:
     return Palette(red, green, LEVELS[step], counts[held])
 
 
-def share_breaking(palette: Palette, path: LightPath, noise: ChromaNoise) -> float:
+def share_breaking(palette: Palette, conversion: Conversion, noise: ChromaNoise) -> float:
     """Share of the picture, 0 to 1, in which the noise of colour is seen as noise of tone."""
-    expected = _expected(palette.red, palette.green, palette.logs, path, noise)
+    expected = _expected(palette.red, palette.green, palette.logs, conversion, noise)
     return float(palette.counts[expected > BREAKS].sum() / palette.counts.sum())
 
 
-def noise_of(coded: F32, path: LightPath, noise: ChromaNoise) -> F32:
+def noise_of(coded: F32, conversion: Conversion, noise: ChromaNoise) -> F32:
     """(H, W) stops of noise to expect at full size of a coded picture (H, W, 3)."""
     cells = np.clip(np.rint(coded[..., :2]), 0, SIZE - 1).astype(np.intp)
-    return _expected(cells[..., 0], cells[..., 1], coded[..., 2], path, noise).astype(np.float32)
+    return _expected(cells[..., 0], cells[..., 1], coded[..., 2], conversion, noise).astype(
+        np.float32
+    )
 
 
 def _expected(
     red: NDArray[np.intp],
     green: NDArray[np.intp],
     logs: NDArray[np.floating],
-    path: LightPath,
+    conversion: Conversion,
     noise: ChromaNoise,
 ) -> NDArray[np.float64]:
-    by_green, by_red = (np.gradient(path.table, axis=axis) for axis in (0, 1))
+    by_green, by_red = (np.gradient(conversion.table, axis=axis) for axis in (0, 1))
     step = np.clip(np.rint(logs - LEVELS[0]), 0, len(LEVELS) - 1).astype(np.intp)
     out = np.hypot(
         by_red[green, red] * noise.deviation[0][step],
         by_green[green, red] * noise.deviation[1][step],
     )
-    left = 1.0 - SMOOTHED_AWAY * path.recipe.light.chroma_smoothing
-    seen = path.table[green, red] + logs + path.placement > DARKEST
+    left = 1.0 - SMOOTHED_AWAY * conversion.smoothing
+    seen = conversion.table[green, red] + logs + conversion.placement > DARKEST
     return np.where(seen, out * left, 0.0)

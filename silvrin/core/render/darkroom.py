@@ -1,80 +1,34 @@
-"""Views of pictures, keeping what stations gave so that a change re-runs only from its own
-station on."""
+"""Views of sittings, keeping what stations gave so that a change re-runs only from its own station
+on. What is kept is named by the sitting's picture, the view and the station's key."""
 
-import threading
-from collections import OrderedDict
-from collections.abc import Callable, Hashable
+from collections.abc import Callable
 from dataclasses import replace
-from typing import Any, Protocol, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ...errors import Dropped
-from .. import kernels, underlay
-from ..capture.flatten import is_plain, smooth_maps
+from .. import kernels
+from ..capture.flatten import Flattening, smooth_maps
+from ..colour import BT2020_TO_SRGB, encode_srgb
+from ..development.negative import LocalMaps, Negative
+from ..film.exposure import LEAST_BLUR, Exposure, Under
+from ..light.conversion import Conversion
 from ..light.haze import Veil, find_veil
-from ..light_path import F32, LightPath, encode_srgb
+from ..light.scatter import Scatter, Scattering, spread
 from ..paper.finish import points_for
 from ..picture import U16, LinearPicture, View
-from ..underlay import Grid, Scatter
+from ..places import PicturePixel
+from ..plate import Grid, Plate
+from ..underlay import COARSE, SIZE, chroma_maps
 from .breaking import ChromaNoise, chroma_noise, noise_of, palette_of, share_breaking
-from .readings import READING_SIZE, Readings, Spot, channels_of, read_spot, readings_of
-from .stations import (
-    LEAST_BLUR,
-    Under,
-    code,
-    developed,
-    expose,
-    film_exposure,
-    print_out,
-    with_grain,
-)
+from .cache import StationCache
+from .coding import F32, code
+from .readings import READING_SIZE, Readings, channels_of, readings_of
+from .sitting import Sitting
+from .spot import Spot, read_spot
 
-# Linear BT.2020 to linear sRGB, both D65: ITU-R BT.2087
-TO_SRGB = np.array(
-    [[1.6605, -0.5876, -0.0728], [-0.1246, 1.1329, -0.0083], [-0.0182, -0.1006, 1.1187]]
-)
 FILM_MARGINS = 3.5  # standard deviations of the film's blur that a piece is cut wider
-
-
-class Sized(Protocol):
-    """Something of which the size in memory is known."""
-
-    @property
-    def nbytes(self) -> int: ...
-
-
-T = TypeVar("T", bound=Sized)
-
-
-class StationCache:
-    """Results of stations, newest kept, bounded in bytes; safe to share between threads.
-
-    A view of eight million pixels and its results take about 170 MB.
-    """
-
-    def __init__(self, limit: int = 320 << 20) -> None:
-        self._limit = limit
-        self._bytes = 0
-        self._kept: OrderedDict[Hashable, Any] = OrderedDict()
-        self._lock = threading.Lock()
-
-    def get(self, key: Hashable, make: Callable[[], T]) -> T:
-        """The result under a key, made when it is not there."""
-        with self._lock:
-            found: T | None = self._kept.get(key)
-            if found is not None:
-                self._kept.move_to_end(key)
-                return found
-        made = make()
-        with self._lock:
-            if key not in self._kept:
-                self._kept[key] = made
-                self._bytes += made.nbytes
-            while self._bytes > self._limit and len(self._kept) > 1:
-                self._bytes -= self._kept.popitem(last=False)[1].nbytes
-        return made
 
 
 class _Veil(Veil):
@@ -84,168 +38,150 @@ class _Veil(Veil):
 
 
 class Darkroom:
-    """Renders views of pictures; `name` tells pictures apart in the cache."""
+    """Renders views of sittings."""
 
     def __init__(self, cache: StationCache | None = None) -> None:
         self.cache = cache or StationCache()
 
     def view(
-        self,
-        name: Hashable,
-        picture: LinearPicture,
-        path: LightPath,
-        view: View,
-        wanted: Callable[[], bool] = lambda: True,
+        self, sitting: Sitting, view: View, wanted: Callable[[], bool] = lambda: True
     ) -> NDArray[np.uint8]:
-        """The print as 8-bit numbers, (out_height, out_width).
+        """The print as 8-bit numbers, (out_height, out_width), or with colour (…, 3).
 
         Raises Dropped when no longer wanted.
         """
-        return print_out(self.negative(name, picture, path, view, wanted), path)
+        return sitting.path.print_out(self.negative(sitting, view, wanted))
 
     def negative(
-        self,
-        name: Hashable,
-        picture: LinearPicture,
-        path: LightPath,
-        view: View,
-        wanted: Callable[[], bool] = lambda: True,
-    ) -> F32:
+        self, sitting: Sitting, view: View, wanted: Callable[[], bool] = lambda: True
+    ) -> Plate:
         """Density of the negative of a view."""
+        station = sitting.path[Negative]
 
         def make() -> F32:
-            exposure = self.exposure(name, picture, path, view)
+            exposure = self.exposure(sitting, view)
             if not wanted():
                 raise Dropped("a newer picture is wanted")
-            grid = Grid.of(view, picture)
-            under = self.under(name, picture, path)
-            return with_grain(developed(exposure, path, under, grid), path, grid)
+            return station.over(exposure, self.under(sitting)).pixels
 
-        return self.cache.get((name, view, path.key_of_negative), make)
+        pixels = self.cache.get((sitting.key, view, station.key), make)
+        return Plate(pixels, Grid.of(view, sitting.picture))
 
-    def exposure(self, name: Hashable, picture: LinearPicture, path: LightPath, view: View) -> F32:
+    def exposure(self, sitting: Sitting, view: View) -> Plate:
         """log2 H of a view."""
+        picture, station = sitting.picture, sitting.path[Exposure]
 
         def make() -> F32:
-            blur = path.film_blur(picture.film_side)
-            blur *= view.out_width / view.width
+            blur = station.blur(picture.film_side) * view.out_width / view.width
             wide, rows, columns = _widened(view, picture, blur)
-            grid = Grid.of(wide, picture)
-            under = self.under(name, picture, path, local=False)
-            coded = self.coded(name, picture, wide)
-            whole = film_exposure(coded, path, under, grid, blur)
-            return np.ascontiguousarray(whole[rows, columns])
+            coded = Plate(self.coded(sitting, wide), Grid.of(wide, picture))
+            whole = station.over(coded, self.under(sitting, local=False), blur)
+            return np.ascontiguousarray(whole.pixels[rows, columns])
 
-        return self.cache.get((name, view, path.key_of_exposure), make)
+        pixels = self.cache.get((sitting.key, view, station.key), make)
+        return Plate(pixels, Grid.of(view, picture))
 
-    def under(
-        self, name: Hashable, picture: LinearPicture, path: LightPath, local: bool = True
-    ) -> Under:
+    def under(self, sitting: Sitting, local: bool = True) -> Under:
         """What of the underlay a recipe asks for; without `local`, up to the exposure."""
+        path = sitting.path
         return Under(
-            self._chroma(name, picture) if path.recipe.light.chroma_smoothing else None,
-            self._scatter(name, picture, path) if underlay.scatter_size(path) else None,
-            None if is_plain(path.recipe.capture) else self._flatten(name, picture, path),
-            self._local(name, picture, path) if local and underlay.needs_local(path) else None,
+            self._chroma(sitting) if path[Conversion].smoothing else None,
+            self._scatter(sitting) if path[Scattering].size else None,
+            None if path[Flattening].is_plain else self._flatten(sitting),
+            self._local(sitting) if local and not path[LocalMaps].is_plain else None,
         )
 
-    def _chroma(self, name: Hashable, picture: LinearPicture) -> F32:
-        small = picture.whole(underlay.SIZE)
+    def _chroma(self, sitting: Sitting) -> F32:
+        small = sitting.picture.whole(SIZE)
         return self.cache.get(
-            (name, "chroma"), lambda: underlay.chroma_maps(self.coded(name, picture, small))
+            (sitting.key, "chroma"), lambda: chroma_maps(self.coded(sitting, small))
         )
 
-    def _small(
-        self,
-        name: Hashable,
-        picture: LinearPicture,
-        path: LightPath,
-        size: int,
-        flattened: bool = True,
-    ) -> tuple[F32, F32, Grid]:
+    def _small(self, sitting: Sitting, size: int, flattened: bool = True) -> tuple[F32, F32, Grid]:
         """The whole picture at a reduced size: its log2 H before anything spread light, and coded;
         and its grid."""
-        view = picture.whole(size)
-        grid = Grid.of(view, picture)
-        coded = self.coded(name, picture, view)
-        if amount := path.recipe.light.chroma_smoothing:
-            coded = underlay.smoothed(coded, self._chroma(name, picture), amount, grid)
+        view = sitting.picture.whole(size)
+        grid = Grid.of(view, sitting.picture)
+        conversion, flattening = sitting.path[Conversion], sitting.path[Flattening]
+        flattened = flattened and not flattening.is_plain
+        coded = self.coded(sitting, view)
+        if conversion.smoothing:
+            coded = conversion.smoothed(coded, self._chroma(sitting), grid)
 
         def make() -> F32:
-            exposure = expose(coded, path)
-            if flattened and not is_plain(path.recipe.capture):
-                underlay.flatten(exposure, self._flatten(name, picture, path), path, grid)
+            exposure = conversion.expose(coded)
+            if flattened:
+                flattening.flatten(exposure, self._flatten(sitting), grid)
             return exposure
 
-        key = (name, "small", size, flattened, path.key_of_exposure)
-        return self.cache.get(key, make), coded, grid
+        station = flattening if flattened else conversion
+        return self.cache.get((sitting.key, "small", size, station.key), make), coded, grid
 
-    def _flatten(self, name: Hashable, picture: LinearPicture, path: LightPath) -> F32:
+    def _flatten(self, sitting: Sitting) -> F32:
         def make() -> F32:
-            small, _, _ = self._small(name, picture, path, underlay.COARSE, flattened=False)
+            small, _, _ = self._small(sitting, COARSE, flattened=False)
             return smooth_maps(small)
 
-        return self.cache.get((name, "flatten", path.key_of_exposure), make)
+        return self.cache.get((sitting.key, "flatten", sitting.path[Conversion].key), make)
 
-    def _scatter(self, name: Hashable, picture: LinearPicture, path: LightPath) -> Scatter:
+    def _scatter(self, sitting: Sitting) -> Scatter:
+        station, conversion = sitting.path[Scattering], sitting.path[Conversion]
+        picture = sitting.picture
+
         def make() -> Scatter:
-            exposure, coded, _ = self._small(name, picture, path, underlay.scatter_size(path))
+            exposure, coded, _ = self._small(sitting, station.size)
             logs = np.ascontiguousarray(coded[..., 2])
             veil, air = None, 0.0
-            if path.recipe.light.haze:
-                veil = self.cache.get((name, "veil"), lambda: self._veil(name, picture, logs))
+            if station.is_hazy:
+                veil = self.cache.get((sitting.key, "veil"), lambda: _veil(picture, logs))
                 light = np.maximum(veil.air / picture.scale, 1).astype(np.uint16)
                 coded_air = code(light[None, None], picture.scale, picture.gains)
-                air = float(np.exp2(expose(coded_air, path)[0, 0]))
-            return underlay.scatter(exposure, logs, veil, air, path, picture)
+                air = float(np.exp2(conversion.expose(coded_air)[0, 0]))
+            return station.maps(exposure, logs, veil, air, picture)
 
-        return self.cache.get((name, "scatter", path.key_of_exposure), make)
+        return self.cache.get((sitting.key, "scatter", station.key), make)
 
-    def _veil(self, name: Hashable, picture: LinearPicture, logs: F32) -> "_Veil":
-        light = picture.cut(picture.whole(underlay.SIZE)).astype(np.float32)
-        return _Veil(**vars(find_veil(light * np.float32(picture.scale), logs)))
+    def _local(self, sitting: Sitting) -> F32:
+        station = sitting.path[LocalMaps]
 
-    def _local(self, name: Hashable, picture: LinearPicture, path: LightPath) -> F32:
         def make() -> F32:
-            exposure, coded, grid = self._small(name, picture, path, underlay.COARSE)
-            if underlay.scatter_size(path):
+            exposure, coded, grid = self._small(sitting, COARSE)
+            if sitting.path[Scattering].size:
                 exposure = exposure.copy()
-                underlay.spread(exposure, coded, self._scatter(name, picture, path), grid)
-            return underlay.local(exposure, path, picture)
+                spread(exposure, coded, self._scatter(sitting), grid)
+            return station.maps(exposure, sitting.picture)
 
-        key = (name, "local", path.key_of_exposure, path.key_of_local)
-        return self.cache.get(key, make)
+        return self.cache.get((sitting.key, "local", station.key), make)
 
-    def colour(
-        self, name: Hashable, picture: LinearPicture, view: View, trim: float = 0.0
-    ) -> NDArray[np.uint8]:
+    def colour(self, sitting: Sitting, view: View) -> NDArray[np.uint8]:
         """The capture in colour as 8-bit sRGB, (out_height, out_width, 3)."""
-        light = self.cache.get((name, view, "light"), lambda: picture.cut(view))
-        return in_colour(light, picture.scale * 2.0**trim, picture.gains)
+        picture = sitting.picture
+        scale = picture.scale * 2.0**sitting.path.recipe.capture.exposure
+        return in_colour(self._light(sitting, view), scale, picture.gains)
 
-    def coded(self, name: Hashable, picture: LinearPicture, view: View) -> F32:
-        """The light of a view as `expose` wants it."""
+    def _light(self, sitting: Sitting, view: View) -> U16:
+        return self.cache.get((sitting.key, view, "light"), lambda: sitting.picture.cut(view))
+
+    def coded(self, sitting: Sitting, view: View) -> F32:
+        """The light of a view as `Conversion.expose` wants it."""
+        picture = sitting.picture
         return self.cache.get(
-            (name, view, "coded"), lambda: code(picture.cut(view), picture.scale, picture.gains)
+            (sitting.key, view, "coded"),
+            lambda: code(picture.cut(view), picture.scale, picture.gains),
         )
 
-    def breaking(self, name: Hashable, picture: LinearPicture, path: LightPath, view: View) -> F32:
+    def breaking(self, sitting: Sitting, view: View) -> F32:
         """Noise in stops that light, glass and hue bands make of the capture's noise of colour, at
         full size, for every pixel of a view."""
-        return noise_of(self.coded(name, picture, view), path, self._noise(name, picture))
+        return noise_of(self.coded(sitting, view), sitting.path[Conversion], self._noise(sitting))
 
-    def _noise(self, name: Hashable, picture: LinearPicture) -> ChromaNoise:
-        return self.cache.get((name, "noise"), lambda: chroma_noise(picture))
+    def _noise(self, sitting: Sitting) -> ChromaNoise:
+        return self.cache.get((sitting.key, "noise"), lambda: chroma_noise(sitting.picture))
 
-    def readings(
-        self,
-        name: Hashable,
-        picture: LinearPicture,
-        path: LightPath,
-        shown: View | None = None,
-    ) -> Readings:
+    def readings(self, sitting: Sitting, shown: View | None = None) -> Readings:
         """Shares and histograms of the whole picture; taken from `shown` when that shows it all
         in enough detail."""
+        picture, path = sitting.picture, sitting.path
         view = picture.whole(READING_SIZE)
         if (
             shown is not None
@@ -253,53 +189,44 @@ class Darkroom:
             and view.out_width // 2 <= shown.out_width <= view.out_width * 2
         ):
             view = shown
-        light = self.cache.get((name, view, "light"), lambda: picture.cut(view))
+        light = self._light(sitting, view)
         palette = self.cache.get(
-            (name, "palette"), lambda: palette_of(self.coded(name, picture, view))
+            (sitting.key, "palette"), lambda: palette_of(self.coded(sitting, view))
         )
-        density = self.negative(name, picture, path, view)
+        density = self.negative(sitting, view)
         return readings_of(
             path,
-            self.exposure(name, picture, path, view),
-            density,
-            print_out(density, path),
-            self.cache.get((name, "channels"), lambda: channels_of(light, picture.limits)),
+            self.exposure(sitting, view).pixels,
+            density.pixels,
+            path.print_out(density),
+            self.cache.get((sitting.key, "channels"), lambda: channels_of(light, picture.limits)),
             palette,
-            share_breaking(palette, path, self._noise(name, picture)),
+            share_breaking(palette, path[Conversion], self._noise(sitting)),
         )
 
-    def points(
-        self,
-        name: Hashable,
-        picture: LinearPicture,
-        path: LightPath,
-        black: float,
-        white: float,
-    ) -> tuple[float, float]:
+    def points(self, sitting: Sitting, black: float, white: float) -> tuple[float, float]:
         """White and black point under which those shares of the picture become bare paper and full
         black."""
-        negative = self.negative(name, picture, path, picture.whole(READING_SIZE))
-        steps = np.linspace(4.0, 0.0, 1601)  # of the negative, so that the print darkens
-        counts, _ = np.histogram(negative, np.linspace(0.0, 4.0, 1602))
-        net = path.paper_density(steps)
-        return points_for(counts[::-1], net, path.paper.net_density, black, white)
+        most = sitting.path.things.paper.net_density
+        density = self.negative(sitting, sitting.picture.whole(READING_SIZE))
+        net = sitting.path.net_density(density)
+        counts, edges = np.histogram(net, 4000, (0.0, most))
+        return points_for(counts, 0.5 * (edges[1:] + edges[:-1]), most, black, white)
 
-    def spot(
-        self,
-        name: Hashable,
-        picture: LinearPicture,
-        path: LightPath,
-        place: tuple[int, int],
-        radius: int,
-    ) -> Spot:
-        """The mean light of a square of 2 * radius + 1 pixels about (x, y), taken down the path.
+    def spot(self, sitting: Sitting, place: PicturePixel, radius: int) -> Spot:
+        """The mean light of a square of 2 * radius + 1 pixels about a place, taken down the path.
 
         Raises ValueError when the place is outside the picture.
         """
-        x, y = place
-        if not (0 <= x < picture.width and 0 <= y < picture.height):
+        picture = sitting.picture
+        if not (0 <= place.x < picture.width and 0 <= place.y < picture.height):
             raise ValueError(f"{place} is outside the picture of {picture.width}×{picture.height}")
-        return read_spot(picture, path, self.under(name, picture, path), place, radius)
+        return read_spot(sitting, self.under(sitting), place, radius)
+
+
+def _veil(picture: LinearPicture, logs: F32) -> _Veil:
+    light = picture.cut(picture.whole(SIZE)).astype(np.float32)
+    return _Veil(**vars(find_veil(light * np.float32(picture.scale), logs)))
 
 
 def in_colour(
@@ -307,7 +234,7 @@ def in_colour(
 ) -> NDArray[np.uint8]:
     """Linear BT.2020 light (H, W, 3) as 8-bit sRGB."""
     out = np.empty(light.shape, np.uint8)
-    matrix = (TO_SRGB * np.array(gains) * scale).astype(np.float32)
+    matrix = (BT2020_TO_SRGB * np.array(gains) * scale).astype(np.float32)
     curve = (encode_srgb(np.linspace(0.0, 1.0, 4096)) * 255 + 0.5).astype(np.float32)
     kernels.by_rows(kernels.show_colour, len(light), light, matrix, curve, out)
     return out

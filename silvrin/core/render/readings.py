@@ -1,7 +1,6 @@
-"""What the meter says: of the whole picture, and of a spot."""
+"""What the meter says of the whole picture."""
 
 from dataclasses import dataclass
-from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,18 +8,15 @@ from numpy.typing import NDArray
 from .. import kernels
 from ..film.curve import characteristic_curve
 from ..film.zones import LOG10_STOP
-from ..light.hue_bands import TO_XYZ, coloured, hue_of, shares
-from ..light_path import F32, MIDDLE_GREY, LightPath, encode_srgb
-from ..picture import LinearPicture, View
+from ..light_path import LightPath
 from ..spectra.chromaticity import SIZE, grid_hues
-from ..underlay import Grid
 from .breaking import Palette
-from .stations import Under, code, developed, film_exposure, print_out
+from .coding import F32
+from .shown import PRINT_VALUE, grey_of
 
 READING_SIZE = 768  # long side of the whole picture that readings are taken from
 STOPS = 10  # below a channel's limit that its readings tell of
 HUES = np.arange(2.5, 360.0, 5.0)
-METER_RADIUS = 4  # pixels about a spot that the meter takes in
 
 
 @dataclass(frozen=True)
@@ -87,19 +83,20 @@ def readings_of(
     palette: Palette,
     breaking: float,
 ) -> Readings:
-    """Readings of a whole picture: its log2 H, density and output numbers (H, W), how its
-    channels lie, its colours and the share of it that breaks up."""
+    """Readings of a whole picture: its log2 H and density (H, W), output numbers (H, W) or
+    (H, W, 3), how its channels lie, its colours and the share of it that breaks up."""
     hues = _coloured_hues(palette)
     zones, exposures, densities, histogram = (np.zeros(n, np.int64) for n in (11, 64, 400, 256))
-    kernels.count(exposure, density, numbers, zones, exposures, densities, histogram)
+    tones = grey_of(numbers)
+    kernels.count(exposure, density, tones, zones, exposures, densities, histogram)
     return Readings(
-        scene_zones=[float(v) for v in zones / numbers.size],
+        scene_zones=[float(v) for v in zones / tones.size],
         negative_zones=_negative_zones(densities, path),
         print_values=_print_values(histogram),
         histogram=[int(v) for v in histogram],
         exposure_histogram=[int(v) for v in exposures],
-        paper_black=float(histogram[0]) / numbers.size,
-        paper_white=float(histogram[255]) / numbers.size,
+        paper_black=float(histogram[0]) / tones.size,
+        paper_white=float(histogram[255]) / tones.size,
         capture_clipped=channels.clipped,
         breaking=breaking,
         channels=channels.counts,
@@ -107,22 +104,6 @@ def readings_of(
         hues=[float(v) for v in hues],
         looks_infrared=bool(hues[(HUES > 290) | (HUES < 40)].sum() > 0.98 * hues.sum() > 0),
     )
-
-
-def lightness(number: NDArray[Any]) -> NDArray[np.float64]:
-    """L* of output numbers 0-255. Sources: IEC 61966-2-1, CIE 15."""
-    v = np.asarray(number, dtype=np.float64) / 255.0
-    y = np.where(v <= 0.04045, v / 12.92, ((v + 0.055) / 1.055) ** 2.4)
-    return np.asarray(np.where(y > 216 / 24389, 116.0 * np.cbrt(y) - 16.0, y * 24389 / 27))
-
-
-PRINT_VALUE = np.rint(lightness(np.arange(256)) / 10.0).astype(int)  # of each output number
-VALUE_TONES = np.array(
-    [np.abs(lightness(np.arange(256)) - 10.0 * value).argmin() for value in range(11)], np.uint8
-)
-# What is not held: near the surround's grey, or, about dark zones, in a light haze
-SUNK = (44 + 0.16 * np.arange(256)).astype(np.uint8)
-HAZED = (138 + 0.16 * np.arange(256)).astype(np.uint8)
 
 
 def _print_values(histogram: NDArray[np.integer]) -> list[float]:
@@ -134,122 +115,8 @@ def _negative_zones(densities: NDArray[np.integer], path: LightPath) -> list[flo
     """Shares by zone of densities (400 hundredths): the zone that gives each in normal
     development of the stock."""
     zones = np.linspace(-2.0, 12.0, 281)
-    normal = characteristic_curve(path.stock.curve).density((zones - 5.0) * LOG10_STOP)
+    normal = characteristic_curve(path.things.stock.curve).density((zones - 5.0) * LOG10_STOP)
     place = np.interp(np.arange(0.005, 4.0, 0.01), normal, zones)
     steps = np.clip(np.rint(place), 0, 10).astype(int)
     counts = np.bincount(steps, weights=densities, minlength=11)
     return [float(c) for c in counts / densities.sum()]
-
-
-def held(numbers: NDArray[np.uint8], inside: NDArray[np.bool_]) -> NDArray[np.uint8]:
-    """A print (H, W) in which only a part stands and the rest sinks back."""
-    darks = inside.any() and np.median(numbers[inside][::16]) < 100
-    return np.where(inside, numbers, (HAZED if darks else SUNK)[numbers])
-
-
-def held_zones(
-    numbers: NDArray[np.uint8],
-    exposure: F32,
-    first: int,
-    last: int,
-    side: Literal["scene", "print"],
-) -> NDArray[np.uint8]:
-    """A print (H, W) in which only some zones stand: zones `first` to `last` of the scene by
-    exposure (log2 H), or of the print by its lightness."""
-    if side == "scene":
-        inside = (exposure >= first - 5.5) if first > 0 else np.ones(numbers.shape, bool)
-        if last < 10:
-            inside &= exposure < last - 4.5
-    else:
-        inside = ((first <= PRINT_VALUE) & (last >= PRINT_VALUE))[numbers]
-    return held(numbers, inside)
-
-
-@dataclass(frozen=True)
-class Spot:
-    """What light became at one place of the picture, station by station."""
-
-    stops: float  # of the light itself, from middle grey: for the exposure value
-    zone: float  # of the scene, by the film's exposure
-    negative: float  # density, base and fog included
-    density: float  # of the print, above the paper base
-    value: float  # print value, L*/10
-    number: int  # output number, 0-255
-    clipped: bool  # a channel of the capture is at its limit: the zone is "at least" this
-    bands: list[float]  # by how much each hue band moves it
-    colour: tuple[float, float, float]  # shares of red, green and blue in its light
-
-
-def read_spot(
-    picture: LinearPicture, path: LightPath, under: Under, place: tuple[int, int], radius: int
-) -> Spot:
-    """The mean light of a square of 2 * radius + 1 pixels about a place (x, y)."""
-    x, y = place
-    left, top = max(0, x - radius), max(0, y - radius)
-    right, bottom = min(picture.width, x + radius + 1), min(picture.height, y + radius + 1)
-    size = (right - left, bottom - top)
-    light = picture.cut(View(left, top, *size, *size))
-    mean = np.rint(light.mean(axis=(0, 1))).astype(np.uint16)[None, None]
-    grid = Grid(x, y, 1.0, 1.0, 0, picture.width, picture.height)
-    exposure = film_exposure(code(mean, picture.scale, picture.gains), path, under, grid, 0.0)
-    negative = developed(exposure, path, under, grid)
-    number = int(print_out(negative, path)[0, 0])
-    hue, saturation = hue_of(np.maximum(mean[0, 0].astype(np.float64), 1e-6))
-    moved = shares(path.recipe.light.hue_bands, hue) * coloured(saturation)
-    luminance = float(mean[0, 0].astype(np.float64) @ TO_XYZ[1]) * picture.scale
-    return Spot(
-        stops=float(np.log2(max(luminance, 1e-6) / MIDDLE_GREY)),
-        zone=float(exposure[0, 0]) + 5.0,
-        negative=float(negative[0, 0]),
-        density=float(path.print_density(negative)[0, 0]),
-        value=float(lightness(np.array(number))) / 10.0,
-        number=number,
-        clipped=bool((light >= np.array(picture.limits)).any()),
-        bands=[float(v) for v in moved],
-        colour=_shares(mean[0, 0]),
-    )
-
-
-def _shares(rgb: NDArray[Any]) -> tuple[float, float, float]:
-    """Of the sum; none is less than a thousandth."""
-    colour = np.maximum(rgb.astype(np.float64), 1.0)
-    red, green, blue = np.maximum(colour / colour.sum(), 0.001)
-    return float(red), float(green), float(blue)
-
-
-def zone_plate(
-    numbers: NDArray[np.uint8], exposure: F32, path: LightPath, side: Literal["scene", "print"]
-) -> NDArray[np.uint8]:
-    """A print (H, W) in eleven flat tones: zones of the scene in the tone each prints as, or print
-    values in their own."""
-    if side == "print":
-        return np.asarray(VALUE_TONES[PRINT_VALUE[numbers]])
-    zones = np.clip(exposure + np.float32(5.5), 0, 10.5).astype(np.intp)
-    return np.asarray(np.array(zone_tones(path), np.uint8)[zones])
-
-
-def clipped_parts(numbers: NDArray[np.uint8]) -> NDArray[np.uint8]:
-    """A print (H, W) in which what is full black or bare paper stands, the rest sinks to greys."""
-    light = np.arange(256) * 0.35 + 96
-    light[[0, 255]] = 0, 255
-    return light.astype(np.uint8)[numbers]
-
-
-def proof(numbers: NDArray[np.uint8], path: LightPath) -> NDArray[np.uint8]:
-    """The print (H, W) as it is seen on its paper, 8-bit sRGB (H, W, 3): the base's tint, and a
-    black that is as deep as the paper's, not as the screen's."""
-    paper = path.paper
-    tint = np.array([int(paper.tint[i : i + 2], 16) for i in (1, 3, 5)]) / 255.0
-    base = np.where(tint <= 0.04045, tint / 12.92, ((tint + 0.055) / 1.055) ** 2.4)
-    number = np.arange(256) / 255.0
-    y = np.where(number <= 0.04045, number / 12.92, ((number + 0.055) / 1.055) ** 2.4)
-    black = 10.0**-paper.net_density
-    light = (y * (1.0 - black) + black)[:, None] * base
-    return np.rint(encode_srgb(light) * 255).astype(np.uint8)[numbers]
-
-
-def zone_tones(path: LightPath) -> list[int]:
-    """Output number (0-255) that each zone of the scene prints as, (11,)."""
-    exposures = np.arange(-5, 6) * LOG10_STOP
-    density = path.negative_density(exposures).astype(np.float32)[None]
-    return [int(v) for v in print_out(density, path)[0]]

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from ..light.hue_bands import coloured, hue_of, shifted, stops_by_hue
 from ..light.lens_filter import filter_factor
-from ..recipe import HueBand
+from ..light.settings import HueBand
 from .grid import Spectrum
 from .recovery import beyond_red, known_kinds, recover
 

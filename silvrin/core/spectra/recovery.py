@@ -28,6 +28,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from ..colour import smooth_step
 from .grid import WAVELENGTHS, extend
 from .illuminants import rgb_responses
 from .tables import (
@@ -132,8 +133,7 @@ def known_kinds(colours: NDArray[np.floating]) -> NDArray[np.float64]:
     colour = ratios[:, [0, 2]] - ratios[:, 1:2]
     power = colour @ step / (step @ step)
     aside = np.linalg.norm(colour - power[:, None] * step, axis=1)
-    rise = np.clip((power - SKY_FROM) / (SKY_SURE - SKY_FROM), 0.0, 1.0)
-    sky = rise * rise * (3.0 - 2.0 * rise) * np.exp(-0.5 * (aside / SKY_ASIDE) ** 2)
+    sky = smooth_step(power, SKY_FROM, SKY_SURE) * np.exp(-0.5 * (aside / SKY_ASIDE) ** 2)
     return np.stack([_kinds(target)[1], sky])
 
 

@@ -6,12 +6,13 @@ import numpy as np
 from silvrin import shelf
 from silvrin.core.capture.highlights import working_light
 from silvrin.core.capture.noise import defringed, noise_profile, quieted
-from silvrin.core.capture.seen import seen
 from silvrin.core.picture import LinearPicture, View
 from silvrin.core.recipe import CaptureSettings, Mend, Recipe
-from silvrin.core.render import Darkroom, strips
+from silvrin.core.recipe.drawings import Sheets
+from silvrin.core.render import Darkroom, Sitting, strips
 from silvrin.demo_job import demo_capture
 from silvrin.files.capture import read_capture
+from tests.sittings import seen_under
 
 HEIGHT, WIDTH = 480, 640
 FULL_WELL, READ = 8000.0, 4.0  # electrons: a small sensor at a high index
@@ -86,7 +87,7 @@ class NoiseTest(unittest.TestCase):
 
     def test_views_agree_with_the_whole_and_with_their_own_reduction(self) -> None:
         settings = CaptureSettings(luminance_noise=0.8, colour_noise=0.8, defringe=0.5)
-        picture = seen(self.capture, settings)
+        picture = seen_under(self.capture, settings)
         whole = picture.cut(picture.whole(WIDTH))
         part = View(200, 150, 160, 120, 160, 120)
         np.testing.assert_array_equal(picture.cut(part), whole[150:270, 200:360])
@@ -99,23 +100,25 @@ class NoiseTest(unittest.TestCase):
     def test_strips_of_a_delivery_are_those_of_the_window(self) -> None:
         light = np.tile(self.capture.levels[0], (4, 2, 1))  # of more than one strip
         capture = LinearPicture.with_pyramid(np.ascontiguousarray(light), 1 / 60000)
+        sheets = Sheets()
         settings = CaptureSettings(
             luminance_noise=0.6, colour_noise=0.6, defringe=0.5, fall_off=1.0, straighten=1.0,
-            mends=(Mend(x=300, y=700, radius=12, path=((420, 760),)),),
+            mends=sheets.mends([Mend(x=300, y=700, radius=12, path=((420, 760),))]),
         )  # fmt: skip
-        picture, path = seen(capture, settings), shelf.light_path(Recipe(capture=settings))
-        pieces = list(strips(picture, path, bits=8))
+        recipe = Recipe(capture=settings)
+        path = shelf.light_path(recipe, sheets.of(recipe))
+        pieces = list(strips(Sitting("s", capture, path), bits=8))
         self.assertGreater(len(pieces), 1)
         whole = np.concatenate(pieces)
         view = View(150, 560, 500, 380, 500, 380)
-        shown = Darkroom().view("c", picture, path, view)
+        shown = Darkroom().view(Sitting("c", capture, path), view)
         off = np.abs(shown.astype(int) - whole[560:940, 150:650])
         self.assertLessEqual(int(off.max()), 1)
 
     def test_demo_head_loses_its_noise_and_keeps_its_clay(self) -> None:
         developed = read_capture(demo_capture("terracotta head, eye"))
         picture = developed.picture()
-        quiet = seen(picture, CaptureSettings(luminance_noise=0.7, colour_noise=0.7))
+        quiet = seen_under(picture, CaptureSettings(luminance_noise=0.7, colour_noise=0.7))
         eye = View(560, 1000, 300, 200, 300, 200)
         one, other = (np.log2(p.cut(eye)[..., 1] + 64.0) for p in (picture, quiet))
         self.assertGreater(np.corrcoef(one.ravel(), other.ravel())[0, 1], 0.98)
@@ -166,7 +169,7 @@ class HighlightTest(unittest.TestCase):
         self.assertLess(np.ptp(found[32, 32]), 700)
         picture = LinearPicture([light], 1 / 65535)
         picture.limits = (49250.0, 29550.0, 59100.0)
-        low = seen(picture, CaptureSettings(recover_highlights=0.0)).cut(picture.whole(64))
+        low = seen_under(picture, CaptureSettings(recover_highlights=0.0)).cut(picture.whole(64))
         self.assertAlmostEqual(int(low.max()), 30000, delta=2)
 
 
@@ -176,13 +179,13 @@ class ChannelTest(unittest.TestCase):
         light = rng.integers(1000, 20000, (120, 180, 3), dtype=np.uint16)
         picture = LinearPicture.with_pyramid(light, 1 / 65535)
         whole = picture.whole(180)
-        swapped = seen(picture, CaptureSettings(swap=True)).cut(whole)
+        swapped = seen_under(picture, CaptureSettings(swap=True)).cut(whole)
         np.testing.assert_array_equal(swapped, light[..., ::-1])
-        bright = seen(picture, CaptureSettings(fall_off=1.0)).cut(whole) / light
+        bright = seen_under(picture, CaptureSettings(fall_off=1.0)).cut(whole) / light
         self.assertAlmostEqual(float(bright[60, 90].mean()), 1.0, delta=0.01)
         self.assertAlmostEqual(float(bright[0, 0].mean()), 2.0, delta=0.04)  # a stop at the corner
         # it stays about the lens's axis when the picture is cropped
-        cropped = seen(picture, CaptureSettings(fall_off=1.0, crop=(0.5, 0.5, 1.0, 1.0)))
+        cropped = seen_under(picture, CaptureSettings(fall_off=1.0, crop=(0.5, 0.5, 1.0, 1.0)))
         part = cropped.cut(cropped.whole(180)) / light[60:, 90:]
         self.assertAlmostEqual(float(part[-1, -1].mean()), 2.0, delta=0.04)
         self.assertAlmostEqual(float(part[0, 0].mean()), 1.0, delta=0.01)

@@ -6,14 +6,15 @@ import cv2
 import numpy as np
 
 from silvrin import shelf
-from silvrin.core.capture.geometry import Geometry, place_of
-from silvrin.core.capture.seen import SeenPicture, seen
+from silvrin.core.capture.geometry import Geometry
 from silvrin.core.capture.white_balance import gains
 from silvrin.core.picture import LinearPicture, View
+from silvrin.core.places import PicturePixel, capture_places, picture_pixels
 from silvrin.core.recipe import CaptureSettings, FilmSettings, Recipe
-from silvrin.core.render import Darkroom, strips
+from silvrin.core.render import Darkroom, Sitting, strips
 from silvrin.demo_job import demo_capture
 from silvrin.files.capture import read_capture
+from tests.sittings import seen_under, sitting
 
 KNOWN = json.loads((Path(__file__).parents[3] / "demo" / "truth" / "known.json").read_text())
 EVERYTHING = CaptureSettings(
@@ -41,7 +42,7 @@ class MapTest(unittest.TestCase):
             _, _, width, height = geometry.window
             rng = np.random.default_rng(1)
             places = rng.random((200, 2)) * [width, height]
-            back = geometry.from_capture(geometry.to_capture(places))
+            back = geometry.capture_to_picture(geometry.picture_to_capture(places))
             np.testing.assert_allclose(back, places, atol=1e-3)
 
     def test_distortion_is_the_cubic_lens_model(self) -> None:
@@ -57,24 +58,26 @@ class MapTest(unittest.TestCase):
             flat, np.zeros(3), np.zeros(3), camera, np.array([0.06, 0, 0, 0])
         )
         shift = (np.array(geometry.frame) - [3000, 2000]) / 2
-        np.testing.assert_allclose(geometry.from_capture(recorded), wanted[:, 0] + shift, atol=1e-6)
+        np.testing.assert_allclose(
+            geometry.capture_to_picture(recorded), wanted[:, 0] + shift, atol=1e-6
+        )
 
     def test_keystone_is_a_homography_that_makes_lines_parallel(self) -> None:
         settings = CaptureSettings(keystone_vertical=0.3, keystone_horizontal=0.1)
         geometry = Geometry(3000, 2000, settings)
         square = np.array([[800, 500], [2200, 500], [2200, 1500], [800, 1500]], np.float32)
         matrix = cv2.getPerspectiveTransform(
-            square, geometry.from_capture(square).astype(np.float32)
+            square, geometry.capture_to_picture(square).astype(np.float32)
         )
         inside = np.random.default_rng(3).random((40, 2)) * [3000, 2000]
         wanted = cv2.perspectiveTransform(inside[:, None].astype(np.float32), matrix)[:, 0]
-        np.testing.assert_allclose(geometry.from_capture(inside), wanted, atol=0.5)
+        np.testing.assert_allclose(geometry.capture_to_picture(inside), wanted, atol=0.5)
         upright = Geometry(3000, 2000, CaptureSettings(keystone_vertical=0.3))
         # lines that met above run parallel: their distance no longer changes with height
         half = 0.5 * np.hypot(3000, 2000)
         meet = np.array([1500.0, 1000.0 - half / 0.3])
         feet = np.array([[900.0, 1900.0], [2100.0, 1900.0]])
-        found = upright.from_capture(np.concatenate([feet, feet + 0.4 * (meet - feet)]))
+        found = upright.capture_to_picture(np.concatenate([feet, feet + 0.4 * (meet - feet)]))
         self.assertAlmostEqual(found[0, 0], found[2, 0], delta=1e-6)
         self.assertAlmostEqual(found[1, 0], found[3, 0], delta=1e-6)
 
@@ -86,9 +89,9 @@ class MapTest(unittest.TestCase):
             self.assertGreaterEqual(geometry.zoom, 1.0)
             _, _, width, height = geometry.window
             corners = np.array([[0, 0], [width, 0], [0, height], [width, height]], float)
-            inside = geometry.to_capture(corners)
+            inside = geometry.picture_to_capture(corners)
             self.assertTrue((inside >= -0.01).all() and (inside <= [450.01, 300.01]).all())
-            cut = seen(white, settings)
+            cut = seen_under(white, settings)
             light = cut.cut(View(0, 0, width, height, width, height))
             self.assertEqual(light.shape, (height, width, 3))
             self.assertGreater(light.min(), 49000)
@@ -100,7 +103,7 @@ class SeenTest(unittest.TestCase):
         for turns in range(4):
             for flip in (False, True):
                 settings = CaptureSettings(quarter_turns=turns, flip=flip)
-                cut = seen(capture, settings)
+                cut = seen_under(capture, settings)
                 view = View(0, 0, cut.width, cut.height, cut.width, cut.height)
                 wanted = np.rot90(capture.levels[0], -turns)
                 wanted = wanted[:, ::-1] if flip else wanted
@@ -109,10 +112,10 @@ class SeenTest(unittest.TestCase):
     def test_what_is_seen_at_100_per_cent_is_delivered_and_strips_agree(self) -> None:
         capture = picture(1500, 1000)
         path = shelf.light_path(Recipe(capture=EVERYTHING))
-        cut = seen(capture, EVERYTHING)
-        delivered = np.concatenate(list(strips(cut, path, bits=8)))
+        cut = seen_under(capture, EVERYTHING)
+        delivered = np.concatenate(list(strips(Sitting("s", capture, path), bits=8)))
         self.assertEqual(delivered.shape, (cut.height, cut.width))
-        seen_part = Darkroom().view("g", cut, path, View(40, 60, 300, 200, 300, 200))
+        seen_part = Darkroom().view(Sitting("g", capture, path), View(40, 60, 300, 200, 300, 200))
         np.testing.assert_array_equal(seen_part, delivered[60:260, 40:340])
 
     def test_resampled_once_it_is_sharper_than_in_steps(self) -> None:
@@ -120,10 +123,10 @@ class SeenTest(unittest.TestCase):
         light = (rng.random((500, 700, 1)).repeat(3, 2) * 50000).astype(np.uint16)
         capture = LinearPicture([light], 1 / 65535)
         steps = [{"straighten": 6.0}, {"keystone_vertical": 0.15}, {"crop": (0.1, 0.1, 0.9, 0.9)}]
-        once = seen(capture, CaptureSettings(**{k: v for s in steps for k, v in s.items()}))
+        once = seen_under(capture, CaptureSettings(**{k: v for s in steps for k, v in s.items()}))
         one = once.cut(View(0, 0, once.width, once.height, once.width, once.height))
         for step in steps:
-            part = seen(capture, CaptureSettings(**step))
+            part = seen_under(capture, CaptureSettings(**step))
             whole = View(0, 0, part.width, part.height, part.width, part.height)
             capture = LinearPicture([part.cut(whole)], 1 / 65535)
 
@@ -139,25 +142,21 @@ class SeenTest(unittest.TestCase):
         for crop in (None, (0.25, 0.25, 0.75, 0.75)):
             settings = CaptureSettings(crop=crop)
             recipe = Recipe(capture=settings, film=FilmSettings(stock="willow-400"))
-            cut = seen(capture, settings)
-            negative = Darkroom().negative(
-                crop, cut, shelf.light_path(recipe), View(0, 0, 400, 300, 400, 300)
-            )
-            spread.append(float(negative.std()))
+            view = View(0, 0, 400, 300, 400, 300)
+            spread.append(float(Darkroom().negative(sitting(capture, recipe), view).pixels.std()))
         self.assertAlmostEqual(spread[0] / spread[1], 1.0, delta=0.02)
 
     def test_spots_stay_on_their_subject(self) -> None:
         capture = picture(1200, 800)
         geometry = Geometry(1200, 800, EVERYTHING)
-        cut = SeenPicture(capture, geometry)
         room = Darkroom()
         plain, through = (
             shelf.light_path(Recipe(capture=s)) for s in (CaptureSettings(), EVERYTHING)
         )
         for x, y in ((600, 400), (700, 300), (500, 450)):
-            at = place_of(geometry, x, y)
-            before = room.spot("plain", capture, plain, (x, y), 3).zone
-            after = room.spot("cut", cut, through, at, 3).zone
+            at = picture_pixels(geometry.capture_to_picture(capture_places([(x, y)])))[0]
+            before = room.spot(Sitting("plain", capture, plain), PicturePixel(x, y), 3).zone
+            after = room.spot(Sitting("cut", capture, through), at, 3).zone
             self.assertAlmostEqual(before, after, delta=0.1)
 
     def test_lateral_colour_of_the_demo_lens(self) -> None:
@@ -168,7 +167,7 @@ class SeenTest(unittest.TestCase):
 
         def fringe(settings: CaptureSettings) -> float:
             """Pixels by which red and blue lie apart on bricks far from the centre."""
-            cut, side = seen(capture, settings), 512
+            cut, side = seen_under(capture, settings), 512
             view = View(60, cut.height - 900, side, side, side, side)
             patch = np.log(cut.cut(view).astype(np.float32) + 60)
             window = cv2.createHanningWindow((side, side), cv2.CV_32F)
@@ -196,7 +195,7 @@ class WhiteBalanceTest(unittest.TestCase):
     def test_the_demo_target_is_made_neutral_again(self) -> None:
         developed = read_capture(demo_capture("target"))
         capture = LinearPicture.with_pyramid(developed.light, developed.scale)
-        warm = seen(capture, CaptureSettings(warmth=80))
+        warm = seen_under(capture, CaptureSettings(warmth=80))
         light = warm.levels[0].reshape(-1, 3).mean(axis=0) * warm.gains
         again = CaptureSettings(balance=tuple(light / light.sum()))
         done = light * np.array(gains(again))
@@ -215,7 +214,7 @@ class FlattenTest(unittest.TestCase):
 
         def line(**settings: float) -> np.ndarray:
             recipe = Recipe(capture=CaptureSettings(**settings), film=film)
-            found = room.exposure(capture, capture, shelf.light_path(recipe), view)
+            found = room.exposure(Sitting(capture, capture, shelf.light_path(recipe)), view).pixels
             return np.asarray(found[150])
 
         moved = line(open_shadows=1.5, rein_highlights=1.0) - line()

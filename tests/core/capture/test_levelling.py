@@ -29,7 +29,7 @@ LEVELS = np.array([[[-8.0, y, 30.0], [8.0, y, 30.0]] for y in (-5.0, 6.0, 1.0)])
 class LevelledTest(unittest.TestCase):
     def drawn(self, edges: np.ndarray, settings: CaptureSettings, **camera: float) -> np.ndarray:
         on_capture = tilted(edges.reshape(-1, 3), **camera)
-        return Geometry(*SIZE, settings).from_capture(on_capture).reshape(-1, 2, 2)
+        return Geometry(*SIZE, settings).capture_to_picture(on_capture).reshape(-1, 2, 2)
 
     def off(self, lines: np.ndarray, upright: bool) -> np.ndarray:
         dx, dy = (lines[:, 1] - lines[:, 0]).T

@@ -4,8 +4,10 @@ import numpy as np
 
 from silvrin import shelf
 from silvrin.core.enlarger.test_strip import TestStrip, lie_for
+from silvrin.core.enlarger.timing import exposed_for, on_grade
 from silvrin.core.recipe import Recipe
-from silvrin.core.render import print_out, print_strip
+from silvrin.core.render import print_strip
+from tests.sittings import plate
 
 
 class StripTest(unittest.TestCase):
@@ -19,18 +21,20 @@ class StripTest(unittest.TestCase):
         path = shelf.light_path(Recipe())
         negative = np.random.default_rng(4).uniform(0.2, 1.4, (90, 130)).astype(np.float32)
         for lie, axis in (("upright", 1), ("level", 0)):
-            strip = print_strip(negative, path, TestStrip(count=4, step=1, lie=lie))
+            strip = print_strip(plate(negative), path, TestStrip(count=4, step=1, lie=lie))
             parts = np.array_split(np.arange(negative.shape[axis]), 4)
             self.assertEqual(strip.lie, lie)
             means = []
             for time in strip.values:
-                whole = print_out(negative, path.under(time))
+                whole = exposed_for(path, time).print_out(plate(negative))
                 self.assertTrue((strip.numbers == whole).mean() >= 0.24)
                 means.append(whole.mean())
             self.assertTrue((np.diff(means) < 0).all())  # more time is darker
             first = np.take(strip.numbers, parts[0][:-1], axis=axis)
             alone = np.take(
-                print_out(negative, path.under(strip.values[0])), parts[0][:-1], axis=axis
+                exposed_for(path, strip.values[0]).print_out(plate(negative)),
+                parts[0][:-1],
+                axis=axis,
             )
             np.testing.assert_array_equal(first, alone)
 
@@ -40,25 +44,27 @@ class StripTest(unittest.TestCase):
         for lie, axis in (("upright", 1), ("level", 0)):
             for place in ((0.5, 0.5), (0.0, 0.0), (1.0, 1.0)):  # kept inside at the borders
                 asked = TestStrip(count=4, step=1, lie=lie, patch=place)
-                strip = print_strip(negative, path, asked)
+                strip = print_strip(plate(negative), path, asked)
                 size = negative.shape[axis] // 4
                 middle = place[1 - axis] * negative.shape[axis]
                 first = round(min(max(middle - size / 2, 0), negative.shape[axis] - size))
                 patch = np.ascontiguousarray(np.take(negative, range(first, first + size), axis))
                 for k, time in enumerate(strip.values):
                     part = np.take(strip.numbers, range(k * size, (k + 1) * size), axis)
-                    np.testing.assert_array_equal(part, print_out(patch, path.under(time)))
+                    np.testing.assert_array_equal(
+                        part, exposed_for(path, time).print_out(plate(patch))
+                    )
 
     def test_over_grades_each_strip_is_harder(self) -> None:
         path = shelf.light_path(Recipe())
         wedge = np.repeat(np.linspace(0.3, 1.3, 90, dtype=np.float32)[:, None], 120, axis=1)
-        strip = print_strip(wedge, path, TestStrip(over="grade", count=7, lie="upright"))
+        strip = print_strip(plate(wedge), path, TestStrip(over="grade", count=7, lie="upright"))
         self.assertEqual(strip.values, [-1, 0, 1, 2, 3, 4, 5])
         middle = [part[35:55].astype(int) for part in np.array_split(strip.numbers, 7, axis=1)]
         contrast = [part.max() - part.min() for part in middle]
         self.assertEqual(contrast, sorted(contrast))
         np.testing.assert_array_equal(
-            strip.numbers[:, 52:66], print_out(wedge, path.on_grade(2.0))[:, 52:66]
+            strip.numbers[:, 52:66], on_grade(path, 2.0).print_out(plate(wedge))[:, 52:66]
         )
 
     def test_it_lies_so_that_strips_cross_lights_and_darks(self) -> None:

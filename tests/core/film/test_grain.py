@@ -4,11 +4,12 @@ import cv2
 import numpy as np
 
 from silvrin import shelf
+from silvrin.core.development.negative import Negative
 from silvrin.core.film.grain import APERTURE, grain_of, tile
 from silvrin.core.picture import LinearPicture, View
+from silvrin.core.plate import Grid, Plate
 from silvrin.core.recipe import FilmSettings, Recipe
-from silvrin.core.render import Darkroom, strips, with_grain
-from silvrin.core.underlay import Grid
+from silvrin.core.render import Darkroom, Sitting, strips
 from tests.published.boolean_grain import spectrum
 
 WIDE = 12_000  # pixels over 36 mm: 3 µm each
@@ -17,8 +18,8 @@ WIDE = 12_000  # pixels over 36 mm: 3 µm each
 def negative(stock: str, density: float, **film: object) -> np.ndarray:
     """An evenly exposed negative at that density above base, 3 µm a pixel."""
     path = shelf.light_path(Recipe(film=FilmSettings(stock=stock, **film)))
-    even = np.full((1500, 1500), path.stock.curve.base_fog + density, np.float32)
-    return with_grain(even, path, Grid(0, 0, 1.0, 1.0, 0, WIDE, 8))
+    even = np.full((1500, 1500), path.things.stock.curve.base_fog + density, np.float32)
+    return path[Negative].with_grain(Plate(even, Grid(0, 0, 1.0, 1.0, 0, WIDE, 8))).pixels
 
 
 def through(densities: np.ndarray, aperture: float) -> float:
@@ -93,10 +94,10 @@ class SizesTest(unittest.TestCase):
         light = np.full((1600, 2400, 3), 9000, np.uint16)
         picture = LinearPicture.with_pyramid(light, 1 / 65535)
         path = shelf.light_path(Recipe(film=FilmSettings(stock="rowan-200")))
-        full = np.concatenate(list(strips(picture, path, bits=8))).astype(np.float32)
+        full = np.concatenate(list(strips(Sitting("s", picture, path), bits=8))).astype(np.float32)
         for reduction in (2, 3, 5):
             size = (2400 // reduction, 1600 // reduction)
-            shown = Darkroom().view("x", picture, path, View(0, 0, 2400, 1600, *size))
+            shown = Darkroom().view(Sitting("x", picture, path), View(0, 0, 2400, 1600, *size))
             area = full[: size[1] * reduction, : size[0] * reduction]
             reduced = cv2.resize(area, size, interpolation=cv2.INTER_AREA)
             self.assertAlmostEqual(shown.std() / reduced.std(), 1.0, delta=0.05)

@@ -3,12 +3,14 @@ import unittest
 import numpy as np
 
 from silvrin import shelf
+from silvrin.core.development.negative import Negative
 from silvrin.core.film.curve import characteristic_curve
 from silvrin.core.film.placement import development_for
 from silvrin.core.film.zones import zone_log_exposure
 from silvrin.core.picture import LinearPicture
+from silvrin.core.places import PicturePixel
 from silvrin.core.recipe import FilmSettings, MeteredSpot, Recipe
-from silvrin.core.render import Darkroom
+from silvrin.core.render import Darkroom, Sitting
 
 
 class PlacementTest(unittest.TestCase):
@@ -17,24 +19,26 @@ class PlacementTest(unittest.TestCase):
         light[:, 15:] = 30000
         picture = LinearPicture([light], 1 / 65535)
         room = Darkroom()
-        metered = room.spot("p", picture, shelf.light_path(Recipe()), (5, 5), 4)
+        metered = room.spot(
+            Sitting("p", picture, shelf.light_path(Recipe())), PicturePixel(5, 5), 4
+        )
         for zone in (1, 3, 5.5, 8):
             film = FilmSettings(
                 placement=zone - metered.zone,
                 spots=(MeteredSpot(letter="A", x=5, y=5, placed=zone),),
             )
             path = shelf.light_path(Recipe(film=film))
-            found = room.spot("p", picture, path, (5, 5), 4).zone
+            found = room.spot(Sitting("p", picture, path), PicturePixel(5, 5), 4).zone
             self.assertAlmostEqual(found, zone, delta=0.01)
             # the other falls as many stops above as the light is apart
             apart = np.log2(30000 / 900)
-            other = room.spot("p", picture, path, (25, 5), 4).zone
+            other = room.spot(Sitting("p", picture, path), PicturePixel(25, 5), 4).zone
             self.assertAlmostEqual(other, zone + apart, delta=0.01)
 
     def test_spots_are_only_read(self) -> None:
         film = FilmSettings(spots=(MeteredSpot(letter="A", x=1, y=2),))
         with_spot, without = (shelf.light_path(Recipe(film=f)) for f in (film, FilmSettings()))
-        self.assertEqual(with_spot.key_of_negative, without.key_of_negative)
+        self.assertIs(with_spot[Negative], without[Negative])
 
     def test_proposed_development_brings_the_spot_to_its_zone(self) -> None:
         # N numbers of the zone system: N-1 brings Zone IX to VIII, N+1 Zone VII to VIII

@@ -4,9 +4,10 @@ import colour
 import numpy as np
 
 from silvrin import shelf
+from silvrin.core.light.conversion import Conversion
 from silvrin.core.light.hue_bands import hue_of, shifted, weight
 from silvrin.core.recipe import HUE_BANDS, LightSettings, Recipe
-from silvrin.core.render import code, expose
+from silvrin.core.render import code
 
 RNG = np.random.default_rng(5)
 COLOURS = RNG.dirichlet((2.0, 2.0, 2.0), 200)
@@ -17,7 +18,9 @@ def stops(rgb: np.ndarray, **light: object) -> np.ndarray:
     """By how much the exposure of colours (N, 3) changes with these settings."""
     capture = np.rint(np.atleast_2d(rgb) * 40000).astype(np.uint16)[None]
     with_it, without = (
-        expose(code(capture, 1 / 65535), shelf.light_path(Recipe(light=LightSettings(**settings))))
+        shelf.light_path(Recipe(light=LightSettings(**settings)))[Conversion].expose(
+            code(capture, 1 / 65535)
+        )
         for settings in (light, {})
     )
     return (with_it - without)[0]
@@ -59,7 +62,7 @@ class HueTest(unittest.TestCase):
 
 def expose_of(rgb: np.ndarray) -> np.ndarray:
     capture = np.rint(rgb * 40000).astype(np.uint16)[None]
-    return expose(code(capture, 1 / 65535), shelf.light_path(Recipe()))[0]
+    return shelf.light_path(Recipe())[Conversion].expose(code(capture, 1 / 65535))[0]
 
 
 class BandsTest(unittest.TestCase):

@@ -3,6 +3,7 @@ import unittest
 import numpy as np
 
 from silvrin import shelf
+from silvrin.core.light.conversion import Glass
 from silvrin.core.light.lens_filter import filter_factor
 from silvrin.core.recipe import LightSettings, Recipe
 from silvrin.core.spectra.grid import WAVELENGTHS
@@ -29,10 +30,10 @@ class FilterTest(unittest.TestCase):
         both = LightSettings(lens_filter="15", second_filter="47", second_strength=0.5)
         path = shelf.light_path(Recipe(light=both))
         product = glass.at(1.0) * shelf.filters()["47"].at(0.5)
-        np.testing.assert_allclose(path.transmittance, product)
-        alone = shelf.light_path(Recipe(light=LightSettings(lens_filter="15"))).filter_factor
-        self.assertGreater(path.filter_factor, alone)
-        self.assertEqual(shelf.light_path(Recipe()).filter_factor, 1.0)
+        np.testing.assert_allclose(path[Glass].transmittance, product)
+        alone = shelf.light_path(Recipe(light=LightSettings(lens_filter="15")))[Glass].filter_factor
+        self.assertGreater(path[Glass].filter_factor, alone)
+        self.assertEqual(shelf.light_path(Recipe())[Glass].filter_factor, 1.0)
 
     def test_cutting_wavelengths(self) -> None:
         # Half of the largest transmittance (from memory)

@@ -3,7 +3,11 @@ import unittest
 import numpy as np
 
 from silvrin import shelf
+from silvrin.core.development.negative import Developing
+from silvrin.core.enlarger.projection import Projection
+from silvrin.core.enlarger.timing import exposed_for, exposed_so_far
 from silvrin.core.paper.curve import paper_curve
+from silvrin.core.paper.grading import Grading
 from silvrin.core.recipe import EnlargerSettings, FilmSettings, PaperSettings, Recipe
 from tests.published import handbook
 
@@ -43,9 +47,11 @@ class HeadTest(unittest.TestCase):
         for head in ("diffuse", "condenser"):
             path = shelf.light_path(Recipe(enlarger=EnlargerSettings(head=head)))
             net = path.print_density(density)[::-1]
-            t, s = (np.searchsorted(net, d) for d in (0.04, 0.9 * path.paper.net_density))
+            t, s = (np.searchsorted(net, d) for d in (0.04, 0.9 * path.things.paper.net_density))
             ranges[head] = density[::-1][t] - density[::-1][s]
-            self.assertAlmostEqual(float(path.print_density(path.negative.density(0.0))), 0.75)
+            self.assertAlmostEqual(
+                float(path.print_density(path[Developing].negative.density(0.0))), 0.75
+            )
         low, high = handbook.GRADE_RANGES[2]
         self.assertTrue(low <= ranges["diffuse"] <= high)
         low, high = handbook.GRADE_RANGES[3]
@@ -70,28 +76,28 @@ class SplitGradeTest(unittest.TestCase):
         for hard in np.linspace(0, 10, 21):
             path = self.path(10 - hard, hard)
             slopes.append(-np.gradient(path.print_density(density), density).min())
-            self.assertAlmostEqual(path.time, 10.0)
+            self.assertAlmostEqual(path[Projection].time, 10.0)
         self.assertTrue(np.all(np.diff(slopes) > 0))
 
     def test_the_timer_adds_them_one_after_the_other(self) -> None:
         path = self.path(4.0, 6.0)
-        self.assertEqual(path.after(2.0).grade, -1.0)
-        grades = [path.after(s).grade for s in (4, 5, 7, 10, 12)]
+        self.assertEqual(exposed_so_far(path, 2.0)[Grading].grade, -1.0)
+        grades = [exposed_so_far(path, s)[Grading].grade for s in (4, 5, 7, 10, 12)]
         self.assertEqual(grades, sorted(grades))
-        self.assertAlmostEqual(path.after(10.0).grade, path.grade)
-        darker = [float(path.after(s).print_density(0.8)) for s in (1, 3, 5, 8, 10)]
+        self.assertAlmostEqual(exposed_so_far(path, 10.0)[Grading].grade, path[Grading].grade)
+        darker = [float(exposed_so_far(path, s).print_density(0.8)) for s in (1, 3, 5, 8, 10)]
         self.assertEqual(darker, sorted(darker))
 
     def test_another_time_keeps_the_proportion(self) -> None:
-        path = self.path(4.0, 6.0).under(5.0)
+        path = exposed_for(self.path(4.0, 6.0), 5.0)
         enlarger = path.recipe.enlarger
         np.testing.assert_allclose((enlarger.soft_time, enlarger.hard_time), (2.0, 3.0))
-        self.assertAlmostEqual(path.grade, self.path(4.0, 6.0).grade)
+        self.assertAlmostEqual(path[Grading].grade, self.path(4.0, 6.0)[Grading].grade)
 
     def test_a_paper_of_fixed_grades_has_only_those(self) -> None:
         for wanted, got in ((-1, 2), (2.4, 2), (2.6, 3), (5, 4)):
             settings = PaperSettings(paper="glossy-fibre-graded", grade=wanted, split=True)
-            self.assertEqual(shelf.light_path(Recipe(paper=settings)).grade, got)
+            self.assertEqual(shelf.light_path(Recipe(paper=settings))[Grading].grade, got)
 
 
 class StandardTimeTest(unittest.TestCase):
@@ -101,21 +107,21 @@ class StandardTimeTest(unittest.TestCase):
             for grade in (0, 1.5, 2, 4, 5):
                 recipe = Recipe(film=FilmSettings(stock=stock), paper=PaperSettings(grade=grade))
                 path = shelf.light_path(recipe)
-                printed = path.print_density(path.negative.density(0.0))
+                printed = path.print_density(path[Developing].negative.density(0.0))
                 self.assertAlmostEqual(float(printed), 0.75, delta=1e-6)
                 self.assertAlmostEqual(10 ** -float(printed), 0.18, delta=0.003)
 
     def test_time_acts_as_stops_at_the_paper(self) -> None:
         # Reciprocity: twice the time is log10 2 more exposure, as a density 0.301 less
         normal = shelf.light_path(Recipe())
-        double = Recipe(enlarger=EnlargerSettings(time=2 * normal.standard_time))
+        double = Recipe(enlarger=EnlargerSettings(time=2 * normal[Projection].standard_time))
         density = np.linspace(0.2, 1.8, 9)
         np.testing.assert_allclose(
             shelf.light_path(double).print_density(density + np.log10(2.0)),
             normal.print_density(density),
             atol=1e-9,
         )
-        self.assertAlmostEqual(normal.standard_time, 12.0, delta=0.5)
+        self.assertAlmostEqual(normal[Projection].standard_time, 12.0, delta=0.5)
 
 
 if __name__ == "__main__":

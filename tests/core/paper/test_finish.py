@@ -7,9 +7,10 @@ from silvrin import shelf
 from silvrin.core.paper.finish import finished, net_of, points_for, value_of
 from silvrin.core.picture import LinearPicture
 from silvrin.core.recipe import PaperSettings, Recipe
-from silvrin.core.render import Darkroom, lightness, proof
+from silvrin.core.render import Darkroom, Sitting, lightness, proof
 from silvrin.demo_job import demo_capture
 from silvrin.files.capture import read_capture
+from tests.sittings import plate
 
 MOST = 2.1
 NET = np.linspace(0, MOST, 400)
@@ -38,10 +39,9 @@ class FinishTest(unittest.TestCase):
         # CIE 15: L* of the numbers a print is delivered in, IEC 61966-2-1
         np.testing.assert_allclose(net_of(value_of(NET, MOST), MOST), NET, atol=1e-6)
         path = shelf.light_path(Recipe())
-        curve = path.print_curve(65536)
         density = np.linspace(0.3, 1.6, 40)
-        number = np.interp(density, np.linspace(0, 4, len(curve.points)), curve.points)
-        value = value_of(path.print_density(density), path.paper.net_density)
+        number = path.print_out(plate(density.astype(np.float32)[None]), 16)[0]
+        value = value_of(path.print_density(density), path.things.paper.net_density)
         np.testing.assert_allclose(lightness(number / 257) / 10, value, atol=0.01)
 
     def test_points_put_the_ends(self) -> None:
@@ -90,10 +90,10 @@ class PointsTest(unittest.TestCase):
         recipe = Recipe(paper=paper)
         path = shelf.light_path(recipe)
         for black, white in ((0.02, 0.01), (0.001, 0.0001)):
-            white_at, black_at = room.points("w", picture, path, black, white)
+            white_at, black_at = room.points(Sitting("w", picture, path), black, white)
             chosen = paper.model_copy(update={"black_at": black_at, "white_at": white_at})
             after = shelf.light_path(recipe.model_copy(update={"paper": chosen}))
-            reading = room.readings("w", picture, after, picture.whole(768))
+            reading = room.readings(Sitting("w", picture, after), picture.whole(768))
             self.assertAlmostEqual(reading.paper_black, black, delta=0.3 * black + 0.002)
             self.assertAlmostEqual(reading.paper_white, white, delta=0.3 * white + 0.002)
 

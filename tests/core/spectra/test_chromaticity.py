@@ -3,9 +3,10 @@ import unittest
 import numpy as np
 
 from silvrin import shelf
+from silvrin.core.light.conversion import Conversion
 from silvrin.core.picture import LinearPicture
 from silvrin.core.recipe import CaptureSettings, FilmSettings, LightSettings, Recipe
-from silvrin.core.render import Darkroom, code, expose
+from silvrin.core.render import Darkroom, Sitting, code
 from silvrin.demo_job import demo_capture
 from silvrin.files.capture import read_capture
 
@@ -20,7 +21,7 @@ class OrderOfTonesTest(unittest.TestCase):
         part = np.ascontiguousarray(developed.light[y : y + 24, x : x + 24])
         film = FilmSettings(stock=settings.pop("stock", "larch-100"))
         recipe = Recipe(light=LightSettings(**settings), film=film)
-        exposure = expose(code(part, developed.scale), shelf.light_path(recipe))
+        exposure = shelf.light_path(recipe)[Conversion].expose(code(part, developed.scale))
         return float(np.log2(np.exp2(exposure).mean())) + 5
 
     def test_skies_darken_from_yellow_to_deep_red(self) -> None:
@@ -36,7 +37,7 @@ class OrderOfTonesTest(unittest.TestCase):
         zones = {}
         for stock in ("larch-100", "fern-50", "bramble-100", "sloe-10"):
             path = shelf.light_path(Recipe(film=FilmSettings(stock=stock)))
-            zones[stock] = float(expose(code(light, 1 / 60000), path)[0, 0]) + 5
+            zones[stock] = float(path[Conversion].expose(code(light, 1 / 60000))[0, 0]) + 5
         self.assertGreater(zones["larch-100"], 4)
         for stock in ("fern-50", "bramble-100", "sloe-10"):
             self.assertLess(zones[stock], 2.5, zones)  # textureless black begins near Zone II
@@ -47,7 +48,7 @@ class InfraredCaptureTest(unittest.TestCase):
     def exposure(self, rgb: list[float], **capture: object) -> float:
         light = np.rint(np.array(rgb) * 60000).astype(np.uint16)[None, None]
         recipe = Recipe(capture=CaptureSettings(infrared=True, **capture))
-        return float(expose(code(light, 1 / 60000), shelf.light_path(recipe))[0, 0])
+        return float(shelf.light_path(recipe)[Conversion].expose(code(light, 1 / 60000))[0, 0])
 
     def test_channels_are_weighed_after_the_neutral(self) -> None:
         leaf = [0.45, 0.20, 0.10]
@@ -69,7 +70,7 @@ class InfraredCaptureTest(unittest.TestCase):
         for title, wanted in (("bottle kiln, infrared", True), ("bottle kiln", False)):
             developed = read_capture(demo_capture(title))
             picture = LinearPicture.with_pyramid(developed.light, developed.scale)
-            reading = Darkroom().readings(title, picture, shelf.light_path(Recipe()))
+            reading = Darkroom().readings(Sitting(title, picture, shelf.light_path(Recipe())))
             self.assertEqual(reading.looks_infrared, wanted)
 
 

@@ -3,9 +3,10 @@ import unittest
 import numpy as np
 
 from silvrin import shelf
+from silvrin.core.light.conversion import Conversion, Glass
 from silvrin.core.light.lens_filter import MOST_FACTOR
 from silvrin.core.recipe import FilmSettings, LightSettings, Recipe
-from silvrin.core.render import code, expose
+from silvrin.core.render import code
 from silvrin.core.spectra.illuminants import light, rgb_responses
 from silvrin.core.spectra.recovery import recover
 from silvrin.core.spectra.tables import FOLIAGE_CHROMATICITY, FOLIAGE_SHAPES, FOLIAGE_SPREAD
@@ -26,9 +27,9 @@ def film_errors(stock: str, lens_filter: str, temperature: float = 5500) -> np.n
     path = shelf.light_path(recipe)
     rgb = np.clip(bt2020(patches()), 0, None)
     capture = np.rint(rgb * 65535).astype(np.uint16)[None]
-    by_table = expose(code(capture, 1 / 65535), path)[0]
-    seen = light(temperature) * path.stock.sensitivity
-    through = seen * path.transmittance
+    by_table = path[Conversion].expose(code(capture, 1 / 65535))[0]
+    seen = light(temperature) * path.things.stock.sensitivity
+    through = seen * path[Glass].transmittance
     direct = patches() @ through / through.sum() / 0.18
     return by_table - np.log2(direct)
 
@@ -61,9 +62,9 @@ class FilmExposureTest(unittest.TestCase):
                     light=LightSettings(lens_filter=lens_filter), film=FilmSettings(stock=stock)
                 )
                 path = shelf.light_path(recipe)
-                if path.filter_factor == MOST_FACTOR:
+                if path[Glass].filter_factor == MOST_FACTOR:
                     continue  # blind behind it
-                exposure = expose(code(grey, 1 / 65535), path)
+                exposure = path[Conversion].expose(code(grey, 1 / 65535))
                 self.assertLess(np.abs(exposure).max(), 0.01, (stock, lens_filter))
 
 
@@ -79,9 +80,9 @@ class InfraredTest(unittest.TestCase):
         path = shelf.light_path(recipe)
         rgb = spectra @ rgb_responses().T
         capture = np.rint(np.clip(rgb, 0, 1) * 65535).astype(np.uint16)[None]
-        through = light(6500) * path.stock.sensitivity * path.transmittance
+        through = light(6500) * path.things.stock.sensitivity * path[Glass].transmittance
         direct = spectra @ through / through.sum() / 0.18
-        return expose(code(capture, 1 / 65535), path)[0], np.log2(direct)
+        return path[Conversion].expose(code(capture, 1 / 65535))[0], np.log2(direct)
 
     def test_leaves_are_near_white_behind_89b(self) -> None:
         # leaves and canopies of PROSPECT and 4SAIL: those that reflect over 40 %

@@ -4,13 +4,16 @@ from typing import Annotated, Any
 
 from pydantic import Field, model_validator
 
-from .station import Station, amount
+from ..settings import OF_FRAME, Settings, amount
 
 Share = Annotated[float, Field(ge=0.001, le=1)]
 
 
 Edge = Annotated[float, Field(ge=0, le=1)]
 LEAST_CROP = 0.02  # of a side
+MOST_MENDS, MOST_OUTLINES = 1000, 100  # of a print
+MOST_SHEETS = 256  # they are drawn on
+SheetName = Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")]
 
 
 def _channel(name: str) -> Any:
@@ -21,7 +24,7 @@ def _channel(name: str) -> Any:
 Place = tuple[Annotated[int, Field(ge=0)], Annotated[int, Field(ge=0)]]
 
 
-class Mend(Station):
+class Mend(Settings):
     """A blemish that is repaired from around; places in pixels of the capture."""
 
     x: int = Field(ge=0, description="Its middle or its start, pixels from the left.")
@@ -38,7 +41,7 @@ class Mend(Station):
     from_y: int | None = Field(None, ge=0, description="As from_x, from the top.")
 
 
-class Outline(Station):
+class Outline(Settings):
     """An area that no mend changes or takes from; places in pixels of the capture."""
 
     points: tuple[Place, ...] = Field(min_length=3, max_length=200, description="Its corners.")
@@ -49,7 +52,7 @@ LENS_RADII = tuple(round(0.05 * i, 2) for i in range(25))
 Samples = Annotated[tuple[float, ...], Field(max_length=len(LENS_RADII))]
 
 
-class LensProfile(Station):
+class LensProfile(Settings):
     """What a lens does to the picture, as samples at radii 0, 0.05 … 1.2 of half the diagonal."""
 
     name: str = Field(max_length=200, description="Of the lens.")
@@ -74,7 +77,7 @@ class LensProfile(Station):
         return self
 
 
-class CaptureSettings(Station):
+class CaptureSettings(Settings):
     """Capture: the file becomes linear light."""
 
     infrared: bool = Field(
@@ -82,11 +85,13 @@ class CaptureSettings(Station):
         title="Infrared capture",
         description="Taken by a camera converted to infrared: its channels are weighed directly, "
         "whatever the light, the glass and the film's sensitivity are.",
+        json_schema_extra=OF_FRAME,
     )
     neutral: tuple[Share, Share, Share] | None = Field(
         None,
         title="Neutral",
         description="Of an infrared capture: shares of red, green and blue that become neutral.",
+        json_schema_extra=OF_FRAME,
     )
     red: float = _channel("Red")
     green: float = _channel("Green")
@@ -94,17 +99,18 @@ class CaptureSettings(Station):
     hot_spot: float = amount(
         "Hot spot",
         "By how much a lens brightens the middle of an infrared capture; it is taken away.",
-        0.0, -1, 2, 1 / 12, "stops",
+        0.0, -1, 2, 1 / 12, "stops", of_frame=True,
     )  # fmt: skip
     hot_spot_size: float = amount(
         "Its size",
         "Where the hot spot has fallen to a third, in parts of half the diagonal.",
-        0.35, 0.1, 1, 0.01,
+        0.35, 0.1, 1, 0.01, of_frame=True,
     )  # fmt: skip
     balance: tuple[Share, Share, Share] | None = Field(
         None,
         title="Neutral of a colour capture",
         description="Shares of red, green and blue that become neutral; empty is as shot.",
+        json_schema_extra=OF_FRAME,
     )
     warmth: float = amount(
         "Warmth",
@@ -121,37 +127,73 @@ class CaptureSettings(Station):
         0.0, 0, 3, 1 / 12, "stops",
     )  # fmt: skip
     quarter_turns: int = Field(
-        0, ge=0, le=3, title="Quarter turns", description="Clockwise, by 90 degrees each."
+        0,
+        ge=0,
+        le=3,
+        title="Quarter turns",
+        description="Clockwise, by 90 degrees each.",
+        json_schema_extra=OF_FRAME,
     )
-    flip: bool = Field(False, title="Flipped", description="Left and right changed over.")
+    flip: bool = Field(
+        False,
+        title="Flipped",
+        description="Left and right changed over.",
+        json_schema_extra=OF_FRAME,
+    )
     straighten: float = amount(
-        "Straighten", "Turned against the clock; the frame stays full.", 0.0, -45, 45, 0.05, "°"
+        "Straighten",
+        "Turned against the clock; the frame stays full.",
+        0.0,
+        -45,
+        45,
+        0.05,
+        "°",
+        of_frame=True,
     )
     keystone_vertical: float = amount(
-        "Upright lines", "Above 0 lines that meet above are made parallel.", 0.0, -0.8, 0.8, 0.005
+        "Upright lines",
+        "Above 0 lines that meet above are made parallel.",
+        0.0,
+        -0.8,
+        0.8,
+        0.005,
+        of_frame=True,
     )
     keystone_horizontal: float = amount(
         "Level lines", "Above 0 lines that meet at the right are made parallel.",
-        0.0, -0.8, 0.8, 0.005,
+        0.0, -0.8, 0.8, 0.005, of_frame=True,
     )  # fmt: skip
     distortion: float = amount(
         "Distortion", "Above 0 a barrel is made straight, below 0 a pincushion.",
-        0.0, -0.3, 0.3, 0.001,
+        0.0, -0.3, 0.3, 0.001, of_frame=True,
     )  # fmt: skip
     lateral_red: float = amount(
-        "Red fringe", "By how much larger the lens draws red.", 0.0, -0.005, 0.005, 0.0001
+        "Red fringe",
+        "By how much larger the lens draws red.",
+        0.0,
+        -0.005,
+        0.005,
+        0.0001,
+        of_frame=True,
     )
     lateral_blue: float = amount(
-        "Blue fringe", "By how much larger the lens draws blue.", 0.0, -0.005, 0.005, 0.0001
+        "Blue fringe",
+        "By how much larger the lens draws blue.",
+        0.0,
+        -0.005,
+        0.005,
+        0.0001,
+        of_frame=True,
     )
     fall_off: float = amount(
         "Light fall-off", "By how much the lens darkens the corners; it is taken away.",
-        0.0, -2, 3, 1 / 12, "stops",
+        0.0, -2, 3, 1 / 12, "stops", of_frame=True,
     )  # fmt: skip
     lens: LensProfile | None = Field(
         None,
         title="Lens profile",
         description="What is known of the lens; its distortion, fringes and fall-off are undone.",
+        json_schema_extra=OF_FRAME,
     )
     recover_highlights: float = amount(
         "Recover highlights",
@@ -177,18 +219,31 @@ class CaptureSettings(Station):
         None,
         title="Crop",
         description="Left, top, right and bottom edge in parts of the frame; empty is all of it.",
+        json_schema_extra=OF_FRAME,
     )
-    mends: tuple[Mend, ...] = Field(
-        (), max_length=400, title="Spotting", description="Blemishes that are repaired."
-    )
-    protected: tuple[Outline, ...] = Field(
+    mends: tuple[SheetName, ...] = Field(
         (),
-        max_length=50,
+        max_length=MOST_SHEETS,
+        title="Spotting",
+        description="Blemishes that are repaired, as the sheets they are drawn on.",
+        json_schema_extra=OF_FRAME,
+    )
+    protected: tuple[SheetName, ...] = Field(
+        (),
+        max_length=MOST_SHEETS,
         title="Protection",
-        description="Outlines of what mends leave as it is.",
+        description="Outlines of what mends leave as it is, as the sheets they are drawn on.",
+        json_schema_extra=OF_FRAME,
     )
     exposure: float = amount(
-        "Exposure trim", "More or less light than the capture holds.", 0.0, -5, 5, 1 / 3, "stops"
+        "Exposure trim",
+        "More or less light than the capture holds.",
+        0.0,
+        -5,
+        5,
+        1 / 3,
+        "stops",
+        of_frame=True,
     )
 
     @model_validator(mode="after")

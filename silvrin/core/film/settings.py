@@ -4,12 +4,12 @@ from typing import Literal
 
 from pydantic import Field
 
-from .station import ItemId, Station, amount
+from ..settings import OF_FRAME, ItemId, Settings, amount
 
 FilmFormat = Literal["half frame", "35 mm", "6 × 6 cm", "6 × 7 cm", "4 × 5 in", "8 × 10 in"]
 
 
-class MeteredSpot(Station):
+class MeteredSpot(Settings):
     """A spot that was metered: its letter, where it lies, and the zone it was placed on."""
 
     letter: str = Field(pattern=r"^[A-Z]$", description="Its tag.")
@@ -21,7 +21,7 @@ class MeteredSpot(Station):
     )
 
 
-class FilmSettings(Station):
+class FilmSettings(Settings):
     """Film: light becomes exposure, exposure becomes silver."""
 
     stock: ItemId = Field("larch-100", title="Stock", description="The film.")
@@ -69,8 +69,12 @@ class FilmSettings(Station):
     placement: float = amount(
         "Placement",
         "Exposure given to place a metered spot on its zone.",
-        0.0, -12, 12, 1 / 12, "stops",
+        0.0, -12, 12, 1 / 12, "stops", of_frame=True,
     )  # fmt: skip
     spots: tuple[MeteredSpot, ...] = Field(
-        (), max_length=26, title="Spots", description="Metered spots, by their letters."
+        (),
+        max_length=26,
+        title="Spots",
+        description="Metered spots, by their letters.",
+        json_schema_extra=OF_FRAME,
     )

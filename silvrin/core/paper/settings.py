@@ -1,43 +1,16 @@
-"""Settings of the stations where the negative is printed."""
+"""Settings of the Paper station: exposure becomes a picture."""
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from .station import ItemId, Station, amount
+from ..settings import ItemId, Settings, amount
 
-Head = Literal["diffuse", "condenser"]
 Value = Annotated[float, Field(ge=0, le=10)]
 ValueLift = Annotated[float, Field(ge=-1.5, le=1.5)]
 
 
-class EnlargerSettings(Station):
-    """Enlarger: the negative is projected on the paper."""
-
-    head: Head = Field(
-        "diffuse",
-        title="Head",
-        description="A condenser's directed light is scattered by silver, which hardens the print "
-        "by about a grade.",
-    )
-    time: float | None = Field(
-        None,
-        ge=0.2,
-        le=1000,
-        title="Base exposure",
-        description="Seconds under the enlarger; empty is the standard printing time, "
-        "which prints Zone V as middle grey.",
-        json_schema_extra={"unit": "s"},
-    )
-    soft_time: float = amount(
-        "Through 00", "Of a split grade: seconds through the softest filter.", 6.0, 0, 500, 0.1, "s"
-    )
-    hard_time: float = amount(
-        "Through 5", "Of a split grade: seconds through the hardest filter.", 6.0, 0, 500, 0.1, "s"
-    )
-
-
-class PaperSettings(Station):
+class PaperSettings(Settings):
     """Paper: exposure becomes a picture."""
 
     paper: ItemId = Field("glossy-fibre-neutral", title="Paper", description="The paper.")

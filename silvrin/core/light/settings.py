@@ -4,13 +4,13 @@ from typing import Literal
 
 from pydantic import Field
 
-from .station import ItemId, Station, amount
+from ..settings import OF_FRAME, ItemId, Settings, amount
 
 SoftOn = Literal["all", "highlights"]
 FocusShape = Literal["oval", "band"]
 
 
-class HueBand(Station):
+class HueBand(Settings):
     """One of the eight hue bands: what it covers and how bright it prints."""
 
     stops: float = amount(
@@ -40,7 +40,7 @@ HUE_BANDS = tuple(
 )  # fmt: skip
 
 
-class LightSettings(Station):
+class LightSettings(Settings):
     """Light: what the film was lit by, and the glass before it."""
 
     source: ItemId = Field(
@@ -120,16 +120,54 @@ class LightSettings(Station):
         "oval",
         title="What is sharp",
         description="An oval about the centre, or a band through it.",
+        json_schema_extra=OF_FRAME,
     )
-    focus_x: float = amount("Across", "Centre of the focus from the left.", 0.5, 0, 1, 0.01)
-    focus_y: float = amount("Down", "Centre of the focus from the top.", 0.5, 0, 1, 0.01)
+    focus_x: float = amount(
+        "Across",
+        "Centre of the focus from the left.",
+        0.5,
+        0,
+        1,
+        0.01,
+        of_frame=True,
+    )
+    focus_y: float = amount(
+        "Down",
+        "Centre of the focus from the top.",
+        0.5,
+        0,
+        1,
+        0.01,
+        of_frame=True,
+    )
     focus_size: float = amount(
-        "Sharp part", "From its centre to its edge, in parts of the long side.", 0.25, 0.02, 1, 0.01
+        "Sharp part",
+        "From its centre to its edge, in parts of the long side.",
+        0.25,
+        0.02,
+        1,
+        0.01,
+        of_frame=True,
     )
     focus_aspect: float = amount(
-        "Roundness", "Height of the oval beside its width.", 1.0, 0.2, 5, 0.05
+        "Roundness",
+        "Height of the oval beside its width.",
+        1.0,
+        0.2,
+        5,
+        0.05,
+        of_frame=True,
     )
-    focus_angle: float = amount("Turned", "By how much it is turned.", 0.0, -90, 90, 1, "°")
+    focus_angle: float = amount(
+        "Turned",
+        "By how much it is turned.",
+        0.0,
+        -90,
+        90,
+        1,
+        "°",
+        of_frame=True,
+    )
     focus_transition: float = amount(
         "Transition", "From sharp to fully blurred, in parts of the long side.", 0.25, 0.02, 1, 0.01
     )

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from .station import Station, amount
+from ..settings import Settings, amount
 
 DeveloperKind = Literal[
     "general", "fine-grain", "high acutance", "speed-increasing", "compensating"
@@ -13,7 +13,7 @@ Lift = Annotated[float, Field(ge=-2, le=2)]
 ZoneContrast = Annotated[float, Field(ge=-1, le=2)]
 
 
-class LocalContrast(Station):
+class LocalContrast(Settings):
     """Local contrast at one scale, and where in the scale of tones it acts."""
 
     strength: float = amount(
@@ -24,7 +24,7 @@ class LocalContrast(Station):
     highlights: float = amount("Highlights", "Its share in the highlights.", 1.0, 0, 1, 0.05)
 
 
-class DevelopmentSettings(Station):
+class DevelopmentSettings(Settings):
     """Development: the contrast of the negative."""
 
     n: float = amount(

@@ -1,0 +1,161 @@
+"""The negative: exposure becomes density, by the characteristic curve, with local contrast and
+grain."""
+
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .. import kernels
+from ..film.curve import CharacteristicCurve, characteristic_curve
+from ..film.exposure import Exposure, Under
+from ..film.format import FORMATS, pitch_of
+from ..film.grain import SOFTEST, Grain, grain_of, strength, tile
+from ..film.zones import zone_log_exposure
+from ..picture import LinearPicture
+from ..plate import Plate
+from ..station import Station
+from ..tables import Curve, through
+from .brightness import brightened
+from .developer import DEVELOPERS, EDGE_REACH, Developer, developed_shape
+from .local_contrast import acts_locally, local_lines, local_maps
+
+F32 = NDArray[np.float32]
+
+
+class Developing(Station):
+    """The characteristic curve of the stock as developed."""
+
+    reads = (
+        "film.stock", "development.developer", "development.n", "development.brightness",
+    )  # fmt: skip
+
+    @property
+    def developer(self) -> Developer:
+        """The developer."""
+        return DEVELOPERS[self.recipe.development.developer]
+
+    @cached_property
+    def negative(self) -> CharacteristicCurve:
+        """The characteristic curve, before mid tones are moved."""
+        shape = developed_shape(self.things.stock.curve, self.developer)
+        return characteristic_curve(shape, self.recipe.development.n, self.developer.speed)
+
+    def density(self, log_exposure: NDArray[np.floating] | float) -> NDArray[np.float64]:
+        """Density of the negative over log10 H, its brightness moved."""
+        density = self.negative.density(log_exposure)
+        brightness = self.recipe.development.brightness
+        if not brightness:
+            return density
+        top = float(self.negative.density(zone_log_exposure(10.0)))
+        return brightened(density, self.negative.shape.base_fog, top, brightness)
+
+    @cached_property
+    def curve(self) -> Curve:
+        """Density of the negative over log2 H."""
+        stops = np.linspace(-16.0, 16.0, 2049)
+        return Curve(self.density(stops * np.log10(2.0)).astype(np.float32), -16.0, 16.0)
+
+
+class LocalMaps(Station):
+    """What development does over distances."""
+
+    reads = (
+        "film.film_format", "development.developer", "development.fine", "development.mid_scale",
+        "development.broad", "development.threshold", "development.zone_contrast",
+        ("development.zone_lift", any),
+    )  # fmt: skip
+    builds_on = (Exposure,)
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether nothing of it is asked for."""
+        asked = self.recipe.development
+        return not (acts_locally(asked) or asked.zone_lift or self._edge > 0.0)
+
+    @property
+    def _edge(self) -> float:
+        return DEVELOPERS[self.recipe.development.developer].edge
+
+    def maps(self, exposure: F32, picture: LinearPicture) -> F32:
+        """The maps of local contrast for an exposure of the whole picture (H, W), log2 H."""
+        asked = self.recipe.development
+        pitch = pitch_of(self.recipe.film.film_format, picture, max(exposure.shape))
+        lifts = bool(asked.zone_lift)
+        return local_maps(exposure, asked, lifts, self._edge, EDGE_REACH / pitch)
+
+
+class Negative(Station):
+    """Density of the negative."""
+
+    reads = (
+        "film.stock", "film.film_format", "film.grain", "film.grain_size", "film.grain_softness",
+        "film.grain_evenness", "development.zone_lift", "development.hold_highlights",
+        "development.hold_shadows",
+    )  # fmt: skip
+    builds_on = (Exposure, LocalMaps, Developing)
+
+    def over(self, exposure: Plate, under: Under) -> Plate:
+        """Density of a plate of log2 H (H, W)."""
+        return self.with_grain(self.developed(exposure, under))
+
+    def developed(self, exposure: Plate, under: Under) -> Plate:
+        """The same before its grain."""
+        if under.local is None:
+            return exposure.holding(through(exposure.pixels, self.of(Developing).curve))
+        return exposure.holding(self._with_local(exposure, under.local))
+
+    @cached_property
+    def _lines(self) -> F32:
+        developing = self.of(Developing)
+        return local_lines(self.recipe.development, developing.negative)
+
+    def _with_local(self, exposure: Plate, maps: F32) -> F32:
+        pixels, curve = exposure.pixels, self.of(Developing).curve
+        out = np.empty_like(pixels)
+        kernels.by_rows(
+            kernels.develop_local,
+            len(pixels),
+            pixels,
+            curve.points,
+            np.float32(curve.start),
+            curve.inverse_step,
+            maps,
+            *exposure.grid.on(maps),
+            self._lines,
+            out,
+        )
+        return out
+
+    def grain(self, long_side: int) -> tuple[float, Grain]:
+        """Of a capture with that long side in pixels: standard deviation of density at 1.0 above
+        base, for a full-size pixel before grains blur it; and the grains in such pixels."""
+        film, stock = self.recipe.film, self.things.stock
+        developer = self.of(Developing).developer
+        pitch = 1000.0 * FORMATS[film.film_format] / long_side
+        grains = grain_of(stock.grain * developer.grain, stock.grain_kind, film.grain_evenness)
+        granularity = stock.granularity * developer.granularity
+        deviation = strength(granularity, grains, pitch) * film.grain * film.grain_size
+        wider = film.grain_size * (1.0 + (SOFTEST - 1.0) * film.grain_softness)
+        return deviation, grains.in_pixels(wider / pitch)
+
+    def with_grain(self, density: Plate) -> Plate:
+        """A plate of density with its grain, which is added in place."""
+        grid, pixels = density.grid, density.pixels
+        deviation, grains = self.grain(grid.film_side or max(grid.width, grid.height))
+        if deviation == 0.0:
+            return density
+        reduction = max(1.0, grid.pitch_x)
+        noise = tile(grains, reduction)
+        top, left = (round(v / reduction) for v in (grid.top, grid.left))
+        kernels.by_rows(
+            kernels.add_grain,
+            len(pixels),
+            pixels,
+            noise,
+            np.uint32(top + grid.first_row),
+            np.uint32(left + grid.first_column),
+            np.float32(self.of(Developing).negative.shape.base_fog),
+            np.float32(deviation),
+        )
+        return density

@@ -1,0 +1,50 @@
+"""Projection: density of the negative becomes exposure of the paper.
+
+log E = log t + lamp - Q · D.
+"""
+
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..development.negative import Developing
+from ..paper.grading import Grading
+from ..station import ToneStation
+from .exposure import CALLIER, lamp, standard_time
+
+LEAST_TIME = 1e-3  # s, of a split grade whose exposures are both nothing
+
+
+class Projection(ToneStation):
+    """Density of the negative to log10 exposure of the paper."""
+
+    reads = (
+        "enlarger.head", "enlarger.time", "enlarger.soft_time", "enlarger.hard_time", "paper.paper",
+    )  # fmt: skip
+    builds_on = (Developing, Grading)
+
+    @property
+    def callier(self) -> float:
+        """By how much the head multiplies the negative's densities."""
+        return CALLIER[self.recipe.enlarger.head]
+
+    @cached_property
+    def standard_time(self) -> float:
+        """Seconds that print Zone V as middle grey."""
+        light = lamp(self.things.paper, self.recipe.enlarger.head)
+        zone_v = self.callier * float(self.of(Developing).negative.density(0.0))
+        return standard_time(self.of(Grading).curve, light, zone_v)
+
+    @property
+    def time(self) -> float:
+        """Base exposure in seconds; of a split grade both exposures together."""
+        enlarger = self.recipe.enlarger
+        if self.of(Grading).split:
+            return max(enlarger.soft_time + enlarger.hard_time, LEAST_TIME)
+        return enlarger.time or self.standard_time
+
+    def at(self, values: NDArray[np.float64]) -> NDArray[np.float64]:
+        """log10 E of densities."""
+        light = np.log10(self.time) + lamp(self.things.paper, self.recipe.enlarger.head)
+        return np.asarray(light - self.callier * values)

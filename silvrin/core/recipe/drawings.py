@@ -1,0 +1,141 @@
+"""Drawings apart from settings: strokes, outlines and mends are kept on sheets, and a recipe names
+the sheets.
+
+A sheet is JSON text that is never changed. Its name is the first half of the SHA-256 of that text,
+so it is written, sent and kept once, whatever recipes name it; a change of one mend writes the one
+sheet it is on. A sheet holds things of one kind.
+"""
+
+import hashlib
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from typing import TypeVar
+
+from pydantic import ValidationError, model_validator
+
+from ...errors import BadRecipe
+from ..capture.settings import MOST_MENDS, MOST_OUTLINES, Mend, Outline
+from ..settings import Settings
+from . import Recipe
+from .wording import explain
+
+MOST_TEXT = 1 << 17  # bytes of a sheet
+T = TypeVar("T")
+Thing = TypeVar("Thing", bound=Settings)
+
+FULL_TEXT = 8000  # bytes from which a sheet that is drawn on takes no more
+
+
+class Sheet(Settings):
+    """What is drawn on one sheet: mends or outlines."""
+
+    mends: tuple[Mend, ...] = ()
+    outlines: tuple[Outline, ...] = ()
+
+    @model_validator(mode="after")
+    def _one_kind(self) -> "Sheet":
+        if bool(self.mends) == bool(self.outlines):
+            raise ValueError("a sheet holds mends or outlines, one of both")
+        return self
+
+
+@dataclass(frozen=True)
+class Drawings:
+    """What the sheets of a recipe hold, in order."""
+
+    mends: tuple[Mend, ...] = ()
+    protected: tuple[Outline, ...] = ()
+
+
+PLAIN = Drawings()
+
+
+@dataclass
+class Sheets:
+    """Sheets by their names."""
+
+    texts: dict[str, str] = field(default_factory=dict)
+
+    def put(self, sheet: Sheet) -> str:
+        """A sheet's name; it is among the texts from now on."""
+        text = sheet.model_dump_json(exclude_defaults=True)
+        name = name_of(text)
+        self.texts[name] = text
+        return name
+
+    def of(self, recipe: Recipe) -> Drawings:
+        """What is on the sheets of a recipe; raises BadRecipe when one is missing."""
+        known = {name: read_sheet(text) for name, text in self.texts.items()}
+        return drawn(recipe.capture.mends, recipe.capture.protected, known)
+
+    def mends(self, mends: Iterable[Mend]) -> tuple[str, ...]:
+        """The names of sheets that hold these mends."""
+        return tuple(self.put(Sheet(mends=part)) for part in _parts(mends))
+
+    def outlines(self, outlines: Iterable[Outline]) -> tuple[str, ...]:
+        """The names of sheets that hold these outlines."""
+        return tuple(self.put(Sheet(outlines=part)) for part in _parts(outlines))
+
+
+def name_of(text: str) -> str:
+    """The name of a sheet: 32 hexadecimal digits."""
+    return hashlib.sha256(text.encode()).hexdigest()[:32]
+
+
+def read_sheet(text: str) -> Sheet:
+    """A sheet from its text; raises BadRecipe."""
+    if len(text.encode()) > MOST_TEXT:
+        raise BadRecipe(
+            f"A sheet of drawings has {len(text.encode())} bytes; at most {MOST_TEXT} are taken. "
+            "Draw with fewer points, or on several sheets."
+        )
+    try:
+        return Sheet.model_validate_json(text)
+    except ValidationError as error:
+        raise BadRecipe(f"A sheet of drawings: {'; '.join(explain(error))}.") from error
+
+
+def drawn(names: Iterable[str], protected: Iterable[str], sheets: Mapping[str, Sheet]) -> Drawings:
+    """What the sheets that a recipe names hold; raises BadRecipe for one that is missing, of
+    another kind, or when there are too many things on them."""
+
+    def sheet(name: str) -> Sheet:
+        if name not in sheets:
+            raise BadRecipe(
+                f"The recipe names a sheet of drawings {name} that is not known here. "
+                "Send the sheet with the recipe."
+            )
+        return sheets[name]
+
+    mends = tuple(mend for name in names for mend in _of_kind(sheet(name).mends, name, "mends"))
+    outlines = tuple(
+        outline
+        for name in protected
+        for outline in _of_kind(sheet(name).outlines, name, "outlines")
+    )
+    for found, most, what in ((mends, MOST_MENDS, "mends"), (outlines, MOST_OUTLINES, "outlines")):
+        if len(found) > most:
+            raise BadRecipe(f"The recipe has {len(found)} {what}; at most {most} are possible.")
+    return Drawings(mends, outlines)
+
+
+def _of_kind(found: tuple[T, ...], name: str, kind: str) -> tuple[T, ...]:
+    if not found:
+        raise BadRecipe(
+            f"The sheet of drawings {name} holds no {kind}, as the recipe says it does."
+        )
+    return found
+
+
+def _parts(things: Iterable[Thing]) -> list[tuple[Thing, ...]]:
+    """Things dealt out to sheets, in order, each about as full as a sheet gets."""
+    parts: list[tuple[Thing, ...]] = []
+    room = 0
+    for thing in things:
+        size = len(thing.model_dump_json(exclude_defaults=True)) + 1
+        if size > room or not parts:
+            parts.append(())
+            room = FULL_TEXT
+        parts[-1] = (*parts[-1], thing)
+        room -= size
+    return parts

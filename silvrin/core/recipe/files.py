@@ -1,0 +1,104 @@
+"""Recipes as files: a recipe in two parts, and with it the sheets of drawings that it names.
+
+    {"format": "silvrin-recipe-2", "of_frame": {…}, "look": {…}, "sheets": {"NAME": {…}}}
+
+Files of version 1, by station and with their drawings inside, are brought up to date.
+"""
+
+import json
+import re
+from typing import Any
+
+from pydantic import ValidationError
+
+from ...errors import BadRecipe
+from . import Recipe
+from .drawings import Sheet, Sheets
+from .parts import FORMAT, PART_OF
+from .wording import explain
+
+VERSION = re.compile(r"silvrin-recipe-(\d+)")
+NEWEST = int(FORMAT.rsplit("-", 1)[1])
+
+
+def read_recipe(text: str | bytes, name: str = "recipe") -> tuple[Recipe, Sheets]:
+    """A recipe and the sheets it names, from JSON text of any version; raises BadRecipe naming each
+    field that does not hold, and for a recipe of a newer Silvrin."""
+    try:
+        given = json.loads(text)
+    except ValueError as error:
+        raise BadRecipe(f"{name}: the file is not JSON: {error}.") from error
+    if not isinstance(given, dict):
+        raise BadRecipe(f"{name}: a recipe is an object with of_frame and look.")
+    version = _version(given, name)
+    sheets = Sheets()
+    try:
+        if version == 1:
+            given = upgraded(given, sheets)
+        drawn = given.pop("sheets", {})
+        labels = {label: sheets.put(Sheet.model_validate(sheet)) for label, sheet in drawn.items()}
+        recipe = Recipe.model_validate_json(json.dumps(_renamed(given, labels)))
+    except ValidationError as error:
+        raise BadRecipe(f"{name}: {'; '.join(explain(error))}.") from error
+    except (AttributeError, TypeError) as error:
+        raise BadRecipe(f"{name}: sheets are named objects of mends or outlines.") from error
+    return recipe, sheets
+
+
+def write_recipe(recipe: Recipe, sheets: Sheets) -> str:
+    """A recipe with the sheets it names as the text of a file."""
+    document = json.loads(recipe.model_dump_json())
+    named = (*recipe.capture.mends, *recipe.capture.protected)
+    if named:
+        document["sheets"] = {name: json.loads(sheets.texts[name]) for name in named}
+    return json.dumps(document, indent=1, ensure_ascii=False)
+
+
+def _version(given: dict[str, Any], name: str) -> int:
+    wanted = given.get("format")
+    if wanted is None:
+        return 1 if given.keys() & PART_OF.keys() else NEWEST
+    found = VERSION.fullmatch(str(wanted))
+    if found is None:
+        raise BadRecipe(f"{name}: format {wanted!r} is no recipe of Silvrin; {FORMAT!r} is.")
+    if not 1 <= int(found[1]) <= NEWEST:
+        raise BadRecipe(
+            f"{name}: this recipe is of version {found[1]}; this Silvrin reads versions 1 to "
+            f"{NEWEST}. Open it with a newer Silvrin, or save it anew there for this one."
+        )
+    return int(found[1])
+
+
+def upgraded(given: dict[str, Any], sheets: Sheets) -> dict[str, Any]:
+    """A recipe of version 1 (by station, drawings inside) as one of version 2; its drawings are put
+    on sheets. Raises ValidationError for drawings that do not hold."""
+    document: dict[str, Any] = {"format": FORMAT, "of_frame": {}, "look": {}}
+    for station, fields in given.items():
+        if station == "format":
+            continue
+        if station not in PART_OF or not isinstance(fields, dict):
+            document["look"][station] = fields  # is refused by name
+            continue
+        for name, value in fields.items():
+            part = PART_OF[station].get(name, "look")
+            document[part].setdefault(station, {})[name] = value
+    capture = document["of_frame"].get("capture", {})
+    if mends := capture.get("mends"):
+        drawn = Sheet.model_validate({"mends": mends})
+        capture["mends"] = list(sheets.mends(drawn.mends))
+    if outlines := capture.get("protected"):
+        drawn = Sheet.model_validate({"outlines": outlines})
+        capture["protected"] = list(sheets.outlines(drawn.outlines))
+    return document
+
+
+def _renamed(document: dict[str, Any], labels: dict[str, str]) -> dict[str, Any]:
+    """A written recipe that names its sheets by their content, whatever the file called them."""
+    of_frame = document.get("of_frame")
+    capture = of_frame.get("capture") if isinstance(of_frame, dict) else None
+    if not labels or not isinstance(capture, dict):
+        return document
+    for field in ("mends", "protected"):
+        if isinstance(capture.get(field), list):
+            capture[field] = [labels.get(name, name) for name in capture[field]]
+    return document

@@ -1,0 +1,27 @@
+"""What does not hold of settings, in words."""
+
+from typing import Any
+
+from pydantic import ValidationError
+
+from .parts import placed
+
+
+def explain(error: ValidationError) -> list[str]:
+    """A sentence for each field of a failed validation: where, what is allowed, what was given."""
+    return [sentence(dict(item)) for item in error.errors(include_url=False)]
+
+
+def sentence(item: dict[str, Any]) -> str:
+    """One failed field in words, from an item of pydantic's list of errors."""
+    where = ".".join(str(part) for part in placed(item["loc"])) or "the file"
+    given = repr(item.get("input"))
+    given = given if len(given) <= 60 else given[:57] + "..."
+    if item["type"] == "extra_forbidden":
+        return f"{where} is not a field Silvrin knows (given {given}); remove it"
+    if item["type"] == "json_invalid":
+        return f"{where} is not JSON: {item['msg'].removeprefix('Invalid JSON: ')}"
+    message = item["msg"][0].lower() + item["msg"][1:]
+    return (
+        f"{where}: {message}" if item["type"] == "recipe" else f"{where}: {message}, given {given}"
+    )

@@ -1,0 +1,104 @@
+"""The print as it is shown: on its paper, in flat zones, or with only a part of it standing.
+
+A print is output numbers (H, W) of greys, or (H, W, 3) where it has colour.
+"""
+
+from typing import Any, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..colour import SRGB_LUMINANCE, decode_srgb, encode_srgb, lightness_of
+from ..development.negative import Developing
+from ..film.zones import LOG10_STOP
+from ..light_path import LightPath
+from .coding import F32
+
+U8 = NDArray[np.uint8]
+
+
+def lightness(number: NDArray[Any]) -> NDArray[np.float64]:
+    """L* of output numbers 0-255."""
+    return lightness_of(decode_srgb(np.asarray(number, np.float64) / 255.0))
+
+
+PRINT_VALUE = np.rint(lightness(np.arange(256)) / 10.0).astype(int)  # of each output number
+VALUE_TONES = np.array(
+    [np.abs(lightness(np.arange(256)) - 10.0 * value).argmin() for value in range(11)], np.uint8
+)
+# What is not held: near the surround's grey, or, about dark zones, in a light haze
+SUNK = (44 + 0.16 * np.arange(256)).astype(np.uint8)
+HAZED = (138 + 0.16 * np.arange(256)).astype(np.uint8)
+
+
+def grey_of(numbers: U8) -> U8:
+    """The greys (H, W) that are as light as a print."""
+    if numbers.ndim == 2:
+        return numbers
+    light = decode_srgb(np.arange(256) / 255.0).astype(np.float32)
+    luminance = light[numbers] @ SRGB_LUMINANCE.astype(np.float32)
+    return (encode_srgb(np.clip(luminance, 0.0, 1.0)) * 255 + 0.5).astype(np.uint8)
+
+
+def held(numbers: U8, inside: NDArray[np.bool_]) -> U8:
+    """A print of which only a part (H, W) stands and the rest sinks back."""
+    greys = grey_of(numbers)
+    darks = inside.any() and np.median(greys[inside][::16]) < 100
+    sunk = (HAZED if darks else SUNK)[greys]
+    if numbers.ndim == 3:
+        return np.where(inside[..., None], numbers, sunk[..., None])
+    return np.where(inside, numbers, sunk)
+
+
+def held_zones(
+    numbers: U8, exposure: F32, first: int, last: int, side: Literal["scene", "print"]
+) -> U8:
+    """A print of which only some zones stand: zones `first` to `last` of the scene by exposure
+    (log2 H, (H, W)), or of the print by its lightness."""
+    if side == "scene":
+        inside = (exposure >= first - 5.5) if first > 0 else np.ones(exposure.shape, bool)
+        if last < 10:
+            inside &= exposure < last - 4.5
+    else:
+        inside = ((first <= PRINT_VALUE) & (last >= PRINT_VALUE))[grey_of(numbers)]
+    return held(numbers, inside)
+
+
+def zone_plate(numbers: U8, exposure: F32, path: LightPath, side: Literal["scene", "print"]) -> U8:
+    """A print in eleven flat tones: zones of the scene in the tone each prints as, or print values
+    in their own."""
+    if side == "print":
+        return np.asarray(VALUE_TONES[PRINT_VALUE[grey_of(numbers)]])
+    zones = np.clip(exposure + np.float32(5.5), 0, 10.5).astype(np.intp)
+    return np.asarray(zone_fields(path)[zones])
+
+
+def clipped_parts(numbers: U8) -> U8:
+    """A print (H, W) in which what is full black or bare paper stands, the rest sinks to greys."""
+    light = np.arange(256) * 0.35 + 96
+    light[[0, 255]] = 0, 255
+    return light.astype(np.uint8)[grey_of(numbers)]
+
+
+def proof(numbers: U8, path: LightPath) -> U8:
+    """The print as it is seen on its paper, 8-bit sRGB (H, W, 3): the base's tint, and a black that
+    is as deep as the paper's, not as the screen's."""
+    paper = path.things.paper
+    base = decode_srgb(np.array([int(paper.tint[i : i + 2], 16) for i in (1, 3, 5)]) / 255.0)
+    black = 10.0**-paper.net_density
+    light = decode_srgb(np.arange(256) / 255.0) * (1.0 - black) + black
+    shown = np.rint(encode_srgb(light[:, None] * base) * 255).astype(np.uint8)  # (256, 3)
+    if numbers.ndim == 2:
+        return shown[numbers]
+    return np.stack([shown[numbers[..., c], c] for c in range(3)], axis=-1)
+
+
+def zone_fields(path: LightPath) -> U8:
+    """Output numbers that even fields of Zones 0 to X print as: (11,), or (11, 3) with colour."""
+    exposures = np.arange(-5, 6) * LOG10_STOP
+    return path.print_even(path[Developing].density(exposures))
+
+
+def zone_tones(path: LightPath) -> list[int]:
+    """The greys (0-255) that each zone of the scene prints as, (11,)."""
+    return [int(v) for v in grey_of(zone_fields(path)[None])[0]]

@@ -1,0 +1,38 @@
+"""A sitting: a frame under a recipe, and all that belongs together while it is looked at."""
+
+from collections.abc import Hashable
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from ..capture.geometry import Geometry
+from ..capture.seen import geometry_of, key_of_seen, seen
+from ..light_path import LightPath
+from ..picture import LinearPicture
+
+
+@dataclass(frozen=True, eq=False)
+class Sitting:
+    """A capture, its name in caches, and the light path it is taken down."""
+
+    name: Hashable  # tells captures apart
+    capture: LinearPicture
+    path: LightPath
+
+    @cached_property
+    def picture(self) -> LinearPicture:
+        """The capture as the stations after Capture see it."""
+        return seen(self.capture, self.path)
+
+    @cached_property
+    def geometry(self) -> Geometry:
+        """Between places of the capture and of the finished picture."""
+        return geometry_of(self.capture, self.path)
+
+    @cached_property
+    def key(self) -> Hashable:
+        """Names the picture in caches."""
+        return self.name, key_of_seen(self.path)
+
+    def under(self, path: LightPath) -> "Sitting":
+        """The same frame under another light path."""
+        return replace(self, path=path)

@@ -1,0 +1,75 @@
+"""What the meter says of a spot."""
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..colour import BT2020_TO_XYZ
+from ..development.negative import Negative
+from ..film.exposure import Exposure, Under
+from ..light.conversion import MIDDLE_GREY
+from ..light.hue_bands import coloured, hue_of, shares
+from ..paper.printing import Finish
+from ..picture import View
+from ..places import PicturePixel
+from ..plate import Grid, Plate
+from .coding import code
+from .shown import grey_of, lightness
+from .sitting import Sitting
+
+METER_RADIUS = 4  # pixels about a spot that the meter takes in
+
+
+@dataclass(frozen=True)
+class Spot:
+    """What light became at one place of the picture, station by station."""
+
+    stops: float  # of the light itself, from middle grey: for the exposure value
+    zone: float  # of the scene, by the film's exposure
+    negative: float  # density, base and fog included
+    density: float  # of the print, above the paper base
+    value: float  # print value, L*/10
+    number: int  # output number, 0-255
+    clipped: bool  # a channel of the capture is at its limit: the zone is "at least" this
+    bands: list[float]  # by how much each hue band moves it
+    colour: tuple[float, float, float]  # shares of red, green and blue in its light
+
+
+def read_spot(sitting: Sitting, under: Under, place: PicturePixel, radius: int) -> Spot:
+    """The mean light of a square of 2 * radius + 1 pixels about a place."""
+    picture, path = sitting.picture, sitting.path
+    x, y = place
+    left, top = max(0, x - radius), max(0, y - radius)
+    right, bottom = min(picture.width, x + radius + 1), min(picture.height, y + radius + 1)
+    size = (right - left, bottom - top)
+    light = picture.cut(View(left, top, *size, *size))
+    mean = np.rint(light.mean(axis=(0, 1))).astype(np.uint16)[None, None]
+    grid = Grid(x, y, 1.0, 1.0, 0, picture.width, picture.height)
+    coded = Plate(code(mean, picture.scale, picture.gains), grid)
+    exposure = path[Exposure].over(coded, under, 0.0)
+    negative = path[Negative].developed(exposure, under)
+    number = int(grey_of(path.print_out(negative))[0, 0])
+    net = path.net_density(negative).astype(np.float64)
+    hue, saturation = hue_of(np.maximum(mean[0, 0].astype(np.float64), 1e-6))
+    moved = shares(path.recipe.light.hue_bands, hue) * coloured(saturation)
+    luminance = float(mean[0, 0].astype(np.float64) @ BT2020_TO_XYZ[1]) * picture.scale
+    return Spot(
+        stops=float(np.log2(max(luminance, 1e-6) / MIDDLE_GREY)),
+        zone=float(exposure.pixels[0, 0]) + 5.0,
+        negative=float(negative.pixels[0, 0]),
+        density=float(path[Finish].density(net)[0, 0]),
+        value=float(lightness(np.array(number))) / 10.0,
+        number=number,
+        clipped=bool((light >= np.array(picture.limits)).any()),
+        bands=[float(v) for v in moved],
+        colour=_shares(mean[0, 0]),
+    )
+
+
+def _shares(rgb: NDArray[Any]) -> tuple[float, float, float]:
+    """Of the sum; none is less than a thousandth."""
+    colour = np.maximum(rgb.astype(np.float64), 1.0)
+    red, green, blue = np.maximum(colour / colour.sum(), 0.001)
+    return float(red), float(green), float(blue)

@@ -1,0 +1,25 @@
+"""What windows send."""
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..core.recipe import Recipe
+from ..core.recipe.drawings import MOST_TEXT
+
+MOST_SHEETS_SENT = 48  # with one request
+
+
+class Input(BaseModel):
+    """Something a window sends."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class UnderRecipe(Input):
+    """A recipe, and the sheets of drawings it names that the server has not kept yet."""
+
+    recipe: Recipe
+    sheets: list[str] = Field(
+        [],
+        max_length=MOST_SHEETS_SENT,
+        description=f"Each the text of a sheet, at most {MOST_TEXT} bytes.",
+    )

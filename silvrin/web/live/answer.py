@@ -1,0 +1,194 @@
+"""The answer to a wish at the live socket."""
+
+import struct
+
+import numpy as np
+
+from ...core.capture.geometry import Geometry
+from ...core.development.negative import Developing
+from ...core.enlarger.projection import Projection
+from ...core.enlarger.timing import exposed_so_far
+from ...core.film.curve import SPEED_DENSITY
+from ...core.film.sensitometry import exposure_at, index_of
+from ...core.film.zones import LOG10_STOP
+from ...core.light.conversion import Glass
+from ...core.light.lens_filter import MOST_FACTOR
+from ...core.light.scatter import Scattering
+from ...core.light_path import LightPath
+from ...core.paper.grading import Grading
+from ...core.picture import LinearPicture, View
+from ...core.places import capture_places, picture_pixels
+from ...core.render import (
+    Darkroom,
+    Sitting,
+    clipped_parts,
+    held,
+    held_zones,
+    print_strip,
+    proof,
+    zone_plate,
+    zone_tones,
+)
+from ...core.render.breaking import BREAKS
+from .curves import CurvesSent
+from .messages import (
+    Facts,
+    LiveFrame,
+    LiveRequest,
+    LiveView,
+    Reading,
+    Shape,
+    SpotState,
+    StripFacts,
+)
+
+
+def facts(path: LightPath) -> Facts:
+    """Figures of a light path."""
+    glass, developing, projection = path[Glass], path[Developing], path[Projection]
+    point = exposure_at(developing.negative, SPEED_DENSITY)
+    index = index_of(developing.negative)
+    zones = developing.density(np.array([-4.0, 3.0]) * LOG10_STOP)
+    speed = path.things.stock.speed
+    return Facts(
+        filter_factor=glass.filter_factor,
+        blind=glass.filter_factor >= MOST_FACTOR,
+        stock_speed=speed,
+        placement=path.recipe.film.placement,
+        standard_time=projection.standard_time,
+        time=projection.time,
+        split=path[Grading].split,
+        grade=path[Grading].grade,
+        callier=projection.callier,
+        effective_speed=round(speed * 10 ** (-4.0 * LOG10_STOP - point), 1),
+        contrast_index=None if index is None else round(index, 3),
+        halation=round(path[Scattering].halation, 4),
+        negative_range=(round(float(zones[0]), 3), round(float(zones[1]), 3)),
+    )
+
+
+def shape_of(geometry: Geometry) -> Shape:
+    """What a window needs of a geometry."""
+    s = geometry.settings
+    recorded, ideal = geometry.radial_tables()
+    return Shape(
+        width=geometry.width,
+        height=geometry.height,
+        quarter_turns=s.quarter_turns,
+        flip=s.flip,
+        straighten=s.straighten,
+        keystone_vertical=s.keystone_vertical,
+        keystone_horizontal=s.keystone_horizontal,
+        frame=geometry.frame,
+        window=geometry.window,
+        radius=geometry.RADIAL_REACH,
+        recorded=np.round(recorded, 7).tolist(),
+        ideal=np.round(ideal, 7).tolist(),
+    )
+
+
+def _spots(darkroom: Darkroom, sitting: Sitting, camera_ev: float | None) -> list[SpotState]:
+    """The recipe's spots; those that lie outside this picture are left out."""
+    spots, picture = sitting.path.recipe.film.spots, sitting.picture
+    if not spots:
+        return []
+    places = sitting.geometry.capture_to_picture(capture_places((s.x, s.y) for s in spots))
+    states = []
+    for spot, place in zip(spots, picture_pixels(places), strict=True):
+        if not (0 <= place.x < picture.width and 0 <= place.y < picture.height):
+            continue
+        found = darkroom.spot(sitting, place, spot.radius)
+        states.append(
+            SpotState(
+                letter=spot.letter,
+                x=place.x,
+                y=place.y,
+                radius=spot.radius,
+                ev=None if camera_ev is None else camera_ev + found.stops,
+                placed=spot.placed,
+                zone=found.zone,
+                negative=found.negative,
+                density=found.density,
+                number=found.number,
+                clipped=found.clipped,
+            )
+        )
+    return states
+
+
+def inside(view: View, picture: LinearPicture) -> View:
+    """A view kept within a picture, which may have become smaller since it was asked for."""
+    left, top = min(view.left, picture.width - 1), min(view.top, picture.height - 1)
+    width, height = min(view.width, picture.width - left), min(view.height, picture.height - top)
+    across, down = view.out_width / view.width, view.out_height / view.height
+    return View(
+        left,
+        top,
+        width,
+        height,
+        min(max(1, round(width * across)), width),
+        min(max(1, round(height * down)), height),
+    )
+
+
+def _shown(
+    darkroom: Darkroom, sitting: Sitting, view: View, request: LiveRequest
+) -> tuple[np.ndarray, StripFacts | None]:
+    """Pixels of a view, and the strip that is laid over them."""
+    path = sitting.path
+    if request.show == "colour":
+        return darkroom.colour(sitting, view), None
+    if request.strip:
+        printed = print_strip(darkroom.negative(sitting, view), path, request.strip)
+        strip = StripFacts(over=request.strip.over, values=printed.values, lie=printed.lie)
+        return printed.numbers, strip
+    shown = path if request.exposed is None else exposed_so_far(path, request.exposed)
+    pixels = darkroom.view(sitting.under(shown), view)
+    if request.show == "proof":
+        pixels = proof(pixels, path)
+    elif request.show == "clipped":
+        pixels = clipped_parts(pixels)
+    elif request.show == "plate":
+        exposure = darkroom.exposure(sitting, view).pixels
+        pixels = zone_plate(pixels, exposure, path, request.plate)
+    elif zones := request.held:
+        exposure = darkroom.exposure(sitting, view).pixels
+        pixels = held_zones(pixels, exposure, zones.first, zones.last, zones.side)
+    elif request.breaking:
+        pixels = held(pixels, darkroom.breaking(sitting, view) > BREAKS)
+    return pixels, None
+
+
+def answer(
+    darkroom: Darkroom,
+    sitting: Sitting,
+    request: LiveRequest,
+    sent: CurvesSent,
+    camera_ev: float | None = None,
+) -> bytes:
+    """The message for a request."""
+    path, picture = sitting.path, sitting.picture
+    view = inside(View(**request.view.model_dump()), picture)
+    pixels, strip = _shown(darkroom, sitting, view, request)
+    reading = darkroom.readings(sitting, view)
+    header = LiveFrame(
+        seq=request.seq,
+        show=request.show,
+        width=pixels.shape[1],
+        height=pixels.shape[0],
+        channels=1 if pixels.ndim == 2 else 3,
+        view=LiveView(**vars(view)),
+        picture_width=picture.width,
+        picture_height=picture.height,
+        shape=shape_of(sitting.geometry),
+        strip=strip,
+        reading=Reading(
+            **vars(reading),
+            zone_tones=zone_tones(path),
+            spots=_spots(darkroom, sitting, camera_ev),
+        ),
+        facts=facts(path),
+        curves=sent.of(path),
+    )
+    text = header.model_dump_json().encode()
+    return struct.pack("<I", len(text)) + text + pixels.tobytes()

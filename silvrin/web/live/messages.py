@@ -1,0 +1,146 @@
+"""What goes in and out at the live socket."""
+
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from ...core.enlarger.test_strip import TestStrip
+from ..inputs import Input, UnderRecipe
+from .curves import Curves
+
+MOST_VIEW = 8192
+
+Show = Literal["print", "colour", "proof", "plate", "clipped"]
+Side = Literal["scene", "print"]
+
+
+class LiveView(Input):
+    """A region of the finished picture in its pixels, and the size it is wanted at."""
+
+    left: int = Field(ge=0)
+    top: int = Field(ge=0)
+    width: int = Field(ge=1)
+    height: int = Field(ge=1)
+    out_width: int = Field(ge=1, le=MOST_VIEW)
+    out_height: int = Field(ge=1, le=MOST_VIEW)
+
+
+class HeldZones(Input):
+    """Zones that stand in the picture while the rest sinks back."""
+
+    side: Side = "scene"
+    first: int = Field(ge=0, le=10)
+    last: int = Field(ge=0, le=10)
+
+
+class LiveRequest(UnderRecipe):
+    """What the window wants to see."""
+
+    seq: int
+    show: Show = "print"
+    plate: Side = "scene"
+    exposed: float | None = Field(
+        None, ge=0, le=2000, description="Seconds the paper has had so far; empty is all of them."
+    )
+    strip: TestStrip | None = None
+    held: HeldZones | None = None
+    breaking: bool = Field(False, description="Only what breaks up stands.")
+    view: LiveView
+
+
+class SpotState(BaseModel):
+    """A metered spot and what became of its light."""
+
+    letter: str
+    x: int  # pixels of the finished picture
+    y: int
+    radius: int
+    ev: float | None  # exposure value at ISO 100, where the file says how it was exposed
+    placed: float | None
+    zone: float  # of the scene
+    negative: float  # density, base and fog included
+    density: float  # of the print, above the paper base
+    number: int  # output number, 0-255
+    clipped: bool  # the capture is clipped there: the zone is "at least" this
+
+
+class Reading(BaseModel):
+    """What the meter says of the whole picture; shares are parts of 1."""
+
+    scene_zones: list[float]
+    negative_zones: list[float]
+    print_values: list[float]
+    zone_tones: list[int]  # output number each scene zone prints as
+    histogram: list[int]  # of the print's output numbers, 256
+    exposure_histogram: list[int]  # over log2 H, -8 to +8 stops about Zone V, 64
+    paper_black: float
+    paper_white: float
+    capture_clipped: float
+    breaking: float  # where noise of colour becomes noise of tone that is seen
+    looks_infrared: bool  # nearly all of it has the cast of an infrared-converted camera
+    channels: list[list[int]]  # red, green, blue over stops below their limit: 80 from 10 to 0
+    headroom: list[float]  # stops from each channel's brightest thousandth to its limit
+    hues: list[float]  # coloured share of the picture over hue, 72 of 5 degrees, largest 1
+    spots: list[SpotState]
+
+
+class Facts(BaseModel):
+    """What the stations say of themselves under a recipe; their curves come apart."""
+
+    filter_factor: float
+    blind: bool  # behind that glass the film sees as good as nothing
+    stock_speed: int
+    placement: float  # stops, under which the spots were read
+    standard_time: float  # s
+    time: float  # s
+    split: bool  # two exposures add up to the grade
+    grade: float  # that prints, -1 (00) to 5: of a split grade the equivalent
+    callier: float  # by which the head multiplies the negative's densities
+    effective_speed: float  # ISO, of this development
+    contrast_index: float | None
+    halation: float  # share of the exposure that the base returns
+    negative_range: tuple[float, float]  # densities of Zones I and VIII
+
+
+class StripFacts(BaseModel):
+    """The test strip that is shown."""
+
+    over: Literal["time", "grade"]
+    values: list[float]  # s or grades, in order
+    lie: Literal["upright", "level"]
+
+
+class Shape(BaseModel):
+    """What the window needs to turn places of the capture into places of the finished picture, as
+    `core.capture.geometry` does: lengths are in parts of half the capture's diagonal."""
+
+    width: int  # of the capture, pixels
+    height: int
+    quarter_turns: int
+    flip: bool
+    straighten: float  # degrees
+    keystone_vertical: float
+    keystone_horizontal: float
+    frame: tuple[int, int]  # of the picture before it is cropped, pixels
+    window: tuple[int, int, int, int]  # the crop in it: left, top, width, height
+    radius: float  # to which the next two reach, from 0, in even steps
+    recorded: list[float]  # recorded radius in parts of the ideal one, at ideal radii; empty is 1
+    ideal: list[float]  # ideal radius in parts of the recorded one, at recorded radii
+
+
+class LiveFrame(BaseModel):
+    """Header of a picture."""
+
+    seq: int
+    show: Show
+    width: int
+    height: int
+    channels: Literal[1, 3]
+    view: LiveView
+    picture_width: int  # of the finished picture, in pixels of the capture's pitch
+    picture_height: int
+    shape: Shape
+    strip: StripFacts | None
+    reading: Reading
+    facts: Facts
+    curves: Curves

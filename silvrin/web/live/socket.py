@@ -1,0 +1,113 @@
+"""The live socket: a recipe and a view go in, pixels and readings come out.
+
+The client sends LiveRequest as JSON text whenever something changes. One request is worked on at
+a time, and of those that came meanwhile only the newest is kept. The answer is binary: the length
+of a JSON header (4 bytes, little endian), the header (LiveFrame), then the pixels, 8 bit,
+`channels` a pixel, rows without padding. An error comes as problem JSON in a text message. A camera
+raw that is not developed yet is answered from a part of its size first, and again when it is.
+"""
+
+import asyncio
+import logging
+
+from fastapi import APIRouter, WebSocket, WebSocketDisconnect
+from pydantic import ValidationError
+
+from ...core.picture import LinearPicture
+from ...core.recipe.wording import explain
+from ...core.render import Darkroom, Sitting
+from ...errors import BadRecipe, SilvrinError
+from ...store import rolls
+from ...store.library import Library
+from .answer import answer
+from .curves import CurvesSent
+from .messages import LiveRequest
+
+LOG = logging.getLogger(__name__)
+
+
+def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
+    """The socket of the Bench."""
+    router = APIRouter()
+
+    @router.websocket("/api/live/{frame_id}")
+    async def live(socket: WebSocket, frame_id: int) -> None:
+        await socket.accept()
+        try:
+            frame = await asyncio.to_thread(rolls.frame, library.database.read, frame_id)
+            rough = await asyncio.to_thread(library.rough, frame.sha256)
+            picture = rough
+            if picture is None:
+                picture = await asyncio.to_thread(library.picture, frame.sha256)
+        except SilvrinError as error:
+            await _say(socket, error, -1)
+            await socket.close(1008)
+            return
+
+        newest: str | None = None
+        last: str | None = None
+        arrived = asyncio.Event()
+        sent = CurvesSent()
+
+        def answered(picture: LinearPicture, request: LiveRequest) -> bytes:
+            library.sheets.take(request.sheets)
+            name = (frame.sha256, "rough") if picture is rough else frame.sha256
+            sitting = Sitting(name, picture, library.light_path(request.recipe))
+            return answer(darkroom, sitting, request, sent, frame.metadata.exposure_value)
+
+        async def develop() -> None:
+            """The picture itself, once it is there: what was shown last is shown anew."""
+            nonlocal picture, newest
+            try:
+                picture = await asyncio.to_thread(library.picture, frame.sha256)
+            except SilvrinError as error:
+                await _say(socket, error, -1)
+                return
+            newest = newest or last
+            arrived.set()
+
+        async def work() -> None:
+            nonlocal newest, last
+            while True:
+                await arrived.wait()
+                arrived.clear()
+                text, newest = newest, None
+                if text is None:
+                    continue
+                last = text
+                seq = -1
+                try:
+                    request = LiveRequest.model_validate_json(text)
+                    seq = request.seq
+                    message = await asyncio.to_thread(answered, picture, request)
+                    await socket.send_bytes(message)
+                except ValidationError as error:
+                    await _say(socket, BadRecipe("; ".join(explain(error)) + "."), seq)
+                except SilvrinError as error:
+                    await _say(socket, error, seq)
+                except WebSocketDisconnect:
+                    return
+                except Exception:
+                    LOG.exception("a wish at the live socket failed")
+                    await _say(socket, SilvrinError("The picture could not be made."), seq)
+
+        tasks = [asyncio.create_task(work())]
+        if rough is not None:
+            tasks.append(asyncio.create_task(develop()))
+        try:
+            while True:
+                newest = await socket.receive_text()
+                arrived.set()
+        except WebSocketDisconnect:
+            pass
+        finally:
+            for task in tasks:
+                task.cancel()
+
+    return router
+
+
+async def _say(socket: WebSocket, error: SilvrinError, seq: int) -> None:
+    await socket.send_json(
+        {"title": error.title, "status": error.status, "detail": str(error), "seq": seq}
+    )
