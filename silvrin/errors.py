@@ -61,6 +61,13 @@ class Conflict(SilvrinError):
     title = "Changed in another window"
 
 
+class UsedBefore(SilvrinError):
+    """Something is to go that an earlier state of a print needs; it can be said to be known."""
+
+    status = 409
+    title = "An earlier state needs it"
+
+
 class TooLarge(SilvrinError):
     """More data than is accepted."""
 

@@ -3,7 +3,7 @@
 import re
 import sqlite3
 
-from ..errors import NotFound, SilvrinError
+from ..errors import NotFound, SilvrinError, UsedBefore
 from ..shelf.items import Item, item_text, kind_of, read_item
 from .database import now
 
@@ -51,33 +51,51 @@ def change_item(connection: sqlite3.Connection, item: Item) -> Item:
     return item
 
 
-def remove_item(connection: sqlite3.Connection, item_id: str) -> None:
-    """Take an item off the shelf; raises NotFound, and SilvrinError while a print uses it."""
+def remove_item(connection: sqlite3.Connection, item_id: str, though_used_before: bool) -> None:
+    """Take an item off the shelf; raises NotFound, SilvrinError while a print uses it, and
+    UsedBefore when an earlier state of a print does, unless that is said to be known."""
     users = connection.execute(
         """
-        SELECT count(*) AS prints, min(p.name) AS first
-        FROM prints p JOIN changes c ON c.id = p.head
-        WHERE :id IN (
-            json_extract(c.recipe, '$.film.stock'),
-            json_extract(c.recipe, '$.light.source'),
-            json_extract(c.recipe, '$.light.lens_filter'),
-            json_extract(c.recipe, '$.light.second_filter')
+        WITH used AS (
+            SELECT c.id, c.print_id FROM changes c
+            WHERE :id IN (
+                json_extract(c.recipe, '$.look.film.stock'),
+                json_extract(c.recipe, '$.look.light.source'),
+                json_extract(c.recipe, '$.look.light.lens_filter'),
+                json_extract(c.recipe, '$.look.light.second_filter'),
+                json_extract(c.recipe, '$.look.paper.paper')
+            )
         )
+        SELECT p.name, max(u.id = p.head) AS now FROM used u JOIN prints p ON p.id = u.print_id
+        GROUP BY p.id ORDER BY now DESC, p.id
         """,
         {"id": item_id},
-    ).fetchone()
-    if users["prints"]:
-        count = users["prints"]
-        use = (
-            f"the print {users['first']!r} uses it"
-            if count == 1
-            else (f"{count} prints use it, {users['first']!r} among them")
+    ).fetchall()
+    present = [row["name"] for row in users if row["now"]]
+    if present:
+        raise SilvrinError(
+            f"It stays on the shelf: {_prints(present, 'uses', 'use')} it. "
+            "Choose something else there first."
         )
-        raise SilvrinError(f"It stays on the shelf: {use}. Choose something else there first.")
+    if users and not though_used_before:
+        before = [row["name"] for row in users]
+        words = _prints(before, "used", "used")
+        before_words = words[0].upper() + words[1:]
+        raise UsedBefore(
+            f"{before_words} it in an earlier state: taken off, undo there would "
+            "come to a state that cannot be shown."
+        )
     found = connection.execute("DELETE FROM shelf_items WHERE id = :id", {"id": item_id})
     if not found.rowcount:
         raise NotFound(f"There is no own item {item_id!r}; shipped ones stay on the shelf.")
     _rise(connection)
+
+
+def _prints(names: list[str], verb: str, verbs: str) -> str:
+    """Prints that do something, in words."""
+    if len(names) == 1:
+        return f"the print {names[0]!r} {verb}"
+    return f"{len(names)} prints {verbs}, {names[0]!r} among them,"
 
 
 def _rise(connection: sqlite3.Connection) -> None:

@@ -399,9 +399,11 @@ def shelf_router(library: Library) -> APIRouter:
         return ItemFile(kind=kind_of(item), item=item.model_dump())
 
     @router.delete("/shelf/items/{item_id}", status_code=204)
-    def remove_item(item_id: str) -> None:
+    def remove_item(item_id: str, though_used_before: bool = False) -> None:
+        """Take an own item off the shelf. Where an earlier state of a print needs it, that is only
+        done when it is said to be known."""
         with database.write() as connection:
-            shelf_items.remove_item(connection, item_id)
+            shelf_items.remove_item(connection, item_id, though_used_before)
 
     @router.post("/shelf/measurements")
     def read_measurement(given: Measurement) -> Measured:

@@ -4,9 +4,9 @@ from pathlib import Path
 
 import lensfunpy
 import numpy as np
-from silvrin.core.recipe.capture import LENS_RADII
 
 from silvrin.core.capture.geometry import Geometry
+from silvrin.core.capture.settings import LENS_RADII
 from silvrin.core.capture.white_balance import temperature_of
 from silvrin.core.recipe import CaptureSettings
 from silvrin.demo_job import demo_capture
@@ -133,12 +133,12 @@ class TemperatureTest(unittest.TestCase):
     def test_correlated_temperature_against_an_independent_library(self) -> None:
         import colour
 
-        from silvrin.core.capture.white_balance import TO_XYZ
+        from silvrin.core.colour import BT2020_TO_XYZ
 
         for name in ("A", "D50", "D55", "D75", "FL2", "FL11"):
             xy = colour.CCS_ILLUMINANTS["CIE 1931 2 Degree Standard Observer"][name]
             xyz = np.array([xy[0] / xy[1], 1.0, (1 - xy[0] - xy[1]) / xy[1]])
-            found = temperature_of(np.linalg.inv(TO_XYZ) @ xyz)
+            found = temperature_of(np.linalg.inv(BT2020_TO_XYZ) @ xyz)
             # Ohno 2013; daylights lie a little off the black body's line
             wanted = colour.temperature.uv_to_CCT_Ohno2013(colour.xy_to_UCS_uv(xy))[0]
             self.assertAlmostEqual(found / wanted, 1.0, delta=0.02, msg=name)

@@ -7,12 +7,15 @@ import numpy as np
 from PIL import Image
 
 from silvrin.core.recipe import PaperSettings, Recipe
+from silvrin.core.recipe.files import read_recipe
 from silvrin.errors import BadCapture, Conflict, DiskFull, NotFound, SilvrinError
 from silvrin.files.capture import read_capture
 from silvrin.store import prints, rolls
 from silvrin.store.library import Library, open_library
 from silvrin.store.migrations import STEPS, migrate
 from tests.files.test_capture import Folder
+
+KEPT = Path(__file__).parent.parent / "kept"
 
 
 def picture_file(folder: Path, name: str = "a.png", seed: int = 0) -> Path:
@@ -182,9 +185,15 @@ class PrintTest(WithLibrary):
             self.read.execute("DELETE FROM rolls")
 
 
-class MigrationTest(unittest.TestCase):
+class MigrationTest(Folder):
+    def setUp(self) -> None:
+        super().setUp()
+        self.home = self.folder / "home"
+        self.home.mkdir()
+
     def test_each_step_once_with_its_ledger_row_or_not_at_all(self) -> None:
         connection = sqlite3.connect(":memory:", isolation_level=None)
+        connection.row_factory = sqlite3.Row
         migrate(connection)
         migrate(connection)
         steps = [row[0] for row in connection.execute("SELECT step FROM ledger")]
@@ -195,6 +204,50 @@ class MigrationTest(unittest.TestCase):
         tables = {row[0] for row in connection.execute("SELECT name FROM sqlite_master")}
         self.assertNotIn("half", tables)
         self.assertFalse(connection.in_transaction)
+
+    def test_an_old_library_keeps_every_state_of_its_prints(self) -> None:
+        connection = sqlite3.connect(self.home / "library.sqlite")
+        connection.executescript((KEPT / "library-003.sql").read_text())
+        connection.close()
+        library = Library(self.home)
+        read = library.database.read
+        now = prints.get_print(read, 1)
+        self.assertEqual(now.recipe, read_recipe((KEPT / "recipe-1.json").read_text())[0])
+        drawings = library.light_path(now.recipe).things.drawings
+        self.assertEqual(
+            [(m.x, m.y, m.radius) for m in drawings.mends],
+            [(120, 80, 6), (300, 200, 9), (500, 300, 40), (90, 400, 5)],
+        )
+        self.assertEqual(drawings.protected[0].points, ((10, 10), (60, 12), (40, 70)))
+        with library.database.write() as writing:
+            before = prints.undo(writing, 1, now.head)
+            self.assertEqual((before.recipe.paper.grade, before.undo), (4, "Grade 4"))
+            first = prints.undo(writing, 1, before.head)
+            self.assertEqual((first.recipe, first.undo), (Recipe(), None))
+        self.assertEqual(rolls.frame(read, 1).mark, "ring")
+        self.assertEqual(list(read.execute("PRAGMA foreign_key_check")), [])
+
+    def test_a_library_of_a_newer_silvrin_is_left_alone(self) -> None:
+        database = Library(self.home).database
+        with database.write() as connection:
+            connection.execute("INSERT INTO ledger VALUES ('099 holograms', datetime('now'))")
+        before = (self.home / "library.sqlite").read_bytes()
+        with self.assertRaisesRegex(SilvrinError, "newer Silvrin.*099 holograms.*--home"):
+            Library(self.home)
+        self.assertEqual((self.home / "library.sqlite").read_bytes(), before)
+
+    def test_every_foreign_key_can_be_looked_up(self) -> None:
+        read = Library(self.home).database.read
+        tables = [
+            r["name"] for r in read.execute("SELECT name FROM sqlite_master WHERE type='table'")
+        ]
+        for table in tables:
+            first = set()
+            for index in read.execute(f"PRAGMA index_list({table})").fetchall():
+                columns = read.execute(f"PRAGMA index_info({index['name']})").fetchall()
+                first.add(columns[0]["name"])
+            for key in read.execute(f"PRAGMA foreign_key_list({table})").fetchall():
+                self.assertIn(key["from"], first, f"{table}.{key['from']} has no index")
 
 
 if __name__ == "__main__":

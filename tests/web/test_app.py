@@ -63,7 +63,7 @@ class GuardTest(WithServer):
             self.assertEqual(self.client.get("/api/rolls", headers={"host": host}).status_code, 200)
 
     def test_bodies_are_bounded_stated_or_not(self) -> None:
-        many = b"[" + b" " * (2 << 20) + b"]"
+        many = b"[" + b" " * (9 << 20) + b"]"
         json_type = {"content-type": "application/json"}
         stated = self.client.post("/api/rolls", content=many, headers=json_type)
         self.assertEqual(stated.status_code, 413)
@@ -86,9 +86,13 @@ class ResourceTest(WithServer):
         colour = self.client.get(f"/api/frames/{frame['id']}/thumbnail")
         self.assertEqual(colour.headers["content-type"], "image/jpeg")
         made = self.client.post(f"/api/frames/{frame['id']}/prints", json={"name": "P"}).json()
-        change = {"base": made["head"], "label": "Grade 4", "recipe": {"paper": {"grade": 4}}}
+        change = {
+            "base": made["head"],
+            "label": "Grade 4",
+            "recipe": {"look": {"paper": {"grade": 4}}},
+        }
         changed = self.client.post(f"/api/prints/{made['id']}/changes", json=change).json()
-        self.assertEqual(changed["recipe"]["paper"]["grade"], 4)
+        self.assertEqual(changed["recipe"]["look"]["paper"]["grade"], 4)
         stale = self.client.post(f"/api/prints/{made['id']}/changes", json=change)
         self.assertEqual(stale.status_code, 409)
         undone = self.client.post(f"/api/prints/{made['id']}/undo", json={"base": changed["head"]})
@@ -144,9 +148,9 @@ class ResourceTest(WithServer):
         ]
         frame = self.frame()["id"]
         for recipe, part in (
-            ({"paper": {"grade": 9}}, "recipe.paper.grade"),
-            ({"stop bath": 1}, "recipe.stop bath is not a field"),
-            ({"film": {"stock": "gone-400"}}, "'gone-400' is not on the shelf"),
+            ({"look": {"paper": {"grade": 9}}}, "recipe.look.paper.grade"),
+            ({"stop bath": {}}, "stop bath is not a part of a recipe"),
+            ({"look": {"film": {"stock": "gone-400"}}}, "'gone-400' is not on the shelf"),
         ):
             answer = self.client.post(f"/api/frames/{frame}/prints", json={"recipe": recipe})
             cases.append((answer, 422, part))
@@ -173,7 +177,7 @@ class LiveTest(WithServer):
 
     def wish(self, seq: int, grade: float = 2, **more: object) -> str:
         view = {"left": 10, "top": 5, "width": 40, "height": 30, "out_width": 40, "out_height": 30}
-        recipe = {"paper": {"grade": grade}}
+        recipe = {"look": {"paper": {"grade": grade}}}
         return json.dumps({"seq": seq, "recipe": recipe, "view": view, **more})
 
     @staticmethod
@@ -223,7 +227,7 @@ class LiveTest(WithServer):
         self.assertGreater(simplejpeg.decode_jpeg_header(preview)[1], 900)
 
     def test_newest_wish_wins_and_stale_ones_are_dropped(self) -> None:
-        from silvrin.web import live
+        from silvrin.web.live import socket as live
 
         slow = live.answer
 
@@ -246,7 +250,7 @@ class LiveTest(WithServer):
     def test_a_bad_wish_is_explained_and_the_next_one_served(self) -> None:
         with self.connect(self.frame_id) as socket:
             for wish, part in (
-                (self.wish(1, grade=8), "recipe.paper.grade"),
+                (self.wish(1, grade=8), "recipe.look.paper.grade"),
                 ("{", "JSON"),
                 (self.wish(3).replace('"width": 40', '"width": 0'), "view.width"),
             ):

@@ -6,6 +6,7 @@ import numpy as np
 
 from silvrin.core.capture.dust import from_sensor
 from silvrin.core.recipe import Recipe
+from silvrin.core.recipe.drawings import name_of
 from silvrin.demo_job import demo_capture
 from silvrin.store import prints
 from tests.web.test_app import WithServer
@@ -25,14 +26,6 @@ class CaptureTest(WithServer):
     def post(self, path: str, **body: object):
         return self.client.post(f"/api/frames/{path}", json={"recipe": {}, **body})
 
-    def test_places_of_the_finished_picture_lie_on_the_capture(self) -> None:
-        # a quarter turn clockwise of 2400 x 1600: left becomes top
-        turned = {"capture": {"quarter_turns": 1}}
-        places = [[0.5, 0.5], [1599.5, 0.5], [400.5, 700.5], [9999, -50]]
-        found = self.post(f"{self.kiln}/places", recipe=turned, places=places).json()["places"]
-        self.assertEqual(found, [[0, 1599], [0, 0], [700, 1199], [0, 0]])
-        self.assertEqual(self.post(f"{self.kiln}/places", places=[]).status_code, 422)
-
     def test_lines(self) -> None:
         one = [[[100, 1000], [2300, 1100]]]
         found = self.post(f"{self.kiln}/level", lines=one).json()
@@ -49,7 +42,7 @@ class CaptureTest(WithServer):
         self.assertEqual([lens["model"] for lens in found], ["24 mm f/2.8"])
         name = {key: offered[0][key] for key in ("maker", "model", "crop")}
         profile = self.client.post(f"/api/frames/{self.chimney}/lens", json=name).json()
-        Recipe.model_validate({"capture": {"lens": profile}})
+        Recipe.model_validate({"of_frame": {"capture": {"lens": profile}}})
         unknown = self.client.post(
             f"/api/frames/{self.chimney}/lens", json={**name, "model": "0 mm"}
         )
@@ -64,8 +57,12 @@ class CaptureTest(WithServer):
             self.assertLess(np.hypot(*(SPECKS - [speck["x"], speck["y"]]).T).min(), 5)
         mends = [{key: s[key] for key in ("x", "y", "radius")} for s in probable]
         mends.append({"x": 900, "y": 900, "radius": 9, "path": [[950, 950]]})
-        recipe = {"capture": {"mends": mends}}
-        again = self.post(f"{self.late}/dust", recipe=recipe).json()["specks"]
+        sheets = [json.dumps({"mends": mends})]
+        recipe = {"of_frame": {"capture": {"mends": [name_of(sheets[0])]}}}
+        unknown = self.post(f"{self.late}/dust", recipe=recipe)
+        self.assertEqual(unknown.status_code, 422)
+        self.assertIn("Send the sheet with the recipe", unknown.json()["detail"])
+        again = self.post(f"{self.late}/dust", recipe=recipe, sheets=sheets).json()["specks"]
         self.assertEqual(len(again), len(found["specks"]) - len(probable))
 
         made = self.client.post(f"/api/frames/{self.kiln}/prints", json={}).json()
@@ -76,7 +73,7 @@ class CaptureTest(WithServer):
         )
         now = prints.get_print(self.library.database.read, made["id"])
         self.assertEqual(now.label, "Mended by the roll's dust map")
-        got = now.recipe.capture.mends
+        got = self.library.light_path(now.recipe).things.drawings.mends
         self.assertEqual([(m.x, m.y) for m in got], [(s["x"], s["y"]) for s in probable])
         # f/8 after f/16: specks are twice as large
         for mend, speck in zip(got, probable, strict=True):
@@ -86,10 +83,11 @@ class CaptureTest(WithServer):
         new = self.client.post(f"/api/frames/{self.chimney}/prints", json={}).json()
         place = np.array([[probable[0]["x"] + 0.5, probable[0]["y"] + 0.5]])
         x, y = np.floor(from_sensor(place, (2400, 1600), 6)[0]).astype(int)
-        first = new["recipe"]["capture"]["mends"][0]
+        sheet = new["recipe"]["of_frame"]["capture"]["mends"][0]
+        first = self.client.get(f"/api/sheets/{sheet}").json()["mends"][0]
         self.assertEqual((first["x"], first["y"]), (x, y))
         undone = self.client.post(f"/api/prints/{made['id']}/undo", json={"base": now.head}).json()
-        self.assertEqual(undone["recipe"]["capture"]["mends"], [])
+        self.assertEqual(undone["recipe"]["of_frame"]["capture"]["mends"], [])
 
         none = self.post(f"{self.late}/dust-map")
         self.assertEqual(none.status_code, 422)

@@ -47,7 +47,7 @@ class ShelfTest(WithServer):
         again = self.put(file).json()["item"]["id"]
         self.assertEqual(again, "own-larch-mine-2")
 
-        recipe = Recipe(film=FilmSettings(stock=made["id"])).model_dump()
+        recipe = Recipe(film=FilmSettings(stock=made["id"])).model_dump(mode="json")
         new = {"name": "p", "recipe": recipe}
         sent = self.client.post(f"/api/frames/{frame['id']}/prints", json=new)
         self.assertEqual(sent.status_code, 201, sent.text)
@@ -65,10 +65,22 @@ class ShelfTest(WithServer):
         refused = self.client.delete(url)
         self.assertEqual(refused.status_code, 400)
         self.assertIn("the print 'p' uses it", refused.json()["detail"])
+        # what only an earlier state of a print needs goes when that is known
+        kept = sent.json()
+        plain = {"base": kept["head"], "label": "Plain film", "recipe": {}}
+        self.client.post(f"/api/prints/{kept['id']}/changes", json=plain)
+        warned = self.client.delete(url)
+        self.assertEqual(
+            (warned.status_code, warned.json()["title"]), (409, "An earlier state needs it")
+        )
+        self.assertIn("The print 'p' used it in an earlier state", warned.json()["detail"])
         self.assertEqual(self.client.delete(f"/api/shelf/items/{again}").status_code, 204)
         self.assertEqual(self.client.delete("/api/shelf/items/larch-100").status_code, 404)
         # it is there after a restart
         self.assertIn(made["id"], Library(self.library.home).shelf.stocks)
+        known = self.client.delete(url, params={"though_used_before": True})
+        self.assertEqual(known.status_code, 204)
+        self.assertNotIn(made["id"], self.library.shelf.stocks)
 
     def test_what_does_not_hold_is_named(self) -> None:
         file = self.item("stock", "larch-100")
