@@ -54,6 +54,8 @@ def change_item(connection: sqlite3.Connection, item: Item) -> Item:
 def remove_item(connection: sqlite3.Connection, item_id: str, though_used_before: bool) -> None:
     """Take an item off the shelf; raises NotFound, SilvrinError while a print uses it, and
     UsedBefore when an earlier state of a print does, unless that is said to be known."""
+    if not connection.execute("SELECT 1 FROM shelf_items WHERE id = ?", (item_id,)).fetchone():
+        raise NotFound(f"There is no own item {item_id!r}; shipped ones stay on the shelf.")
     users = connection.execute(
         """
         WITH used AS (
@@ -85,9 +87,7 @@ def remove_item(connection: sqlite3.Connection, item_id: str, though_used_before
             f"{before_words} it in an earlier state: taken off, undo there would "
             "come to a state that cannot be shown."
         )
-    found = connection.execute("DELETE FROM shelf_items WHERE id = :id", {"id": item_id})
-    if not found.rowcount:
-        raise NotFound(f"There is no own item {item_id!r}; shipped ones stay on the shelf.")
+    connection.execute("DELETE FROM shelf_items WHERE id = :id", {"id": item_id})
     _rise(connection)
 
 

@@ -19,6 +19,7 @@ from .. import __version__
 from ..core.recipe import Recipe
 from ..core.recipe.wording import sentence
 from ..core.render import Darkroom
+from ..core.stations import SETTINGS
 from ..errors import NotFound, SilvrinError
 from ..store import prints
 from ..store.library import Library
@@ -134,6 +135,9 @@ def _describe_socket(app: FastAPI) -> None:
                 ref_template="#/components/schemas/{model}",
             )
             schemas.update({k: v for k, v in extra["$defs"].items() if k not in schemas})
+            about = "The stations of a recipe, in the order of the light path."
+            names = {"type": "string", "enum": list(SETTINGS), "description": about}
+            schemas["StationNames"] = names
         return document
 
     app.openapi = described  # type: ignore[method-assign]

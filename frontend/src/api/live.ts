@@ -1,12 +1,6 @@
-import {
-  type HeldZones,
-  type LiveFrame,
-  type LiveView,
-  Problem,
-  type Recipe,
-  type Show,
-  type TestStrip,
-} from "./client";
+import { Problem } from "./http";
+import { sending } from "./recipe";
+import type { HeldZones, LiveFrame, LiveView, Recipe, Schemas, Show, TestStrip } from "./types";
 
 export interface LivePicture {
   header: LiveFrame;
@@ -61,6 +55,7 @@ export class LiveSocket {
   private underWay = false;
   private retry = 0;
   private closed = false;
+  private curves: Record<string, object> = {};
   private readonly frame: number;
   private readonly listener: Listener;
 
@@ -89,6 +84,7 @@ export class LiveSocket {
     socket.onopen = () => {
       this.listener.connected(true);
       this.underWay = false;
+      this.curves = {};
       this.waiting = this.wanted !== null;
       this.send();
     };
@@ -107,7 +103,16 @@ export class LiveSocket {
     this.waiting = false;
     this.underWay = true;
     this.askedSince = this.since;
-    this.socket.send(JSON.stringify({ seq: this.seq, ...this.wanted }));
+    const { recipe, ...rest } = this.wanted as Wanted;
+    this.socket.send(JSON.stringify({ seq: this.seq, ...rest, ...sending(recipe) }));
+  }
+
+  /** The header with the curves that came before it where they did not change. */
+  private whole({ curves, facts, ...rest }: Schemas["LiveFrame"]): LiveFrame {
+    for (const [station, of] of Object.entries(curves)) {
+      if (of) this.curves[station] = of;
+    }
+    return { ...rest, facts: Object.assign({}, facts, ...Object.values(this.curves)) };
   }
 
   private receive(data: string | ArrayBuffer) {
@@ -120,7 +125,9 @@ export class LiveSocket {
       return;
     }
     const length = new DataView(data).getUint32(0, true);
-    const header: LiveFrame = JSON.parse(new TextDecoder().decode(new Uint8Array(data, 4, length)));
+    const header = this.whole(
+      JSON.parse(new TextDecoder().decode(new Uint8Array(data, 4, length))),
+    );
     this.listener.picture({ header, pixels: new Uint8Array(data, 4 + length) });
     requestAnimationFrame(() => {
       if (this.seq % MEASURES_KEPT === 0) performance.clearMeasures(MEASURE);

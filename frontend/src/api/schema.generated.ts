@@ -319,26 +319,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/frames/{frame_id}/places": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Places
-         * @description Where places of the finished picture lie on the capture.
-         */
-        post: operations["places_api_frames__frame_id__places_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/frames/{frame_id}/preview": {
         parameters: {
             query?: never;
@@ -860,6 +840,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Sheet
+         * @description What is drawn on a sheet that a recipe names.
+         */
+        get: operations["get_sheet_api_sheets__name__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf": {
         parameters: {
             query?: never;
@@ -931,7 +931,11 @@ export interface paths {
          */
         put: operations["change_item_api_shelf_items__item_id__put"];
         post?: never;
-        /** Remove Item */
+        /**
+         * Remove Item
+         * @description Take an own item off the shelf. Where an earlier state of a print needs it, that is only
+         *     done when it is said to be known.
+         */
         delete: operations["remove_item_api_shelf_items__item_id__delete"];
         options?: never;
         head?: never;
@@ -1044,15 +1048,211 @@ export interface components {
             reference: number;
         };
         /**
-         * CapturePlaces
-         * @description The same places on the capture, in its pixels; kept inside of it.
+         * CaptureLook
+         * @description Capture: the file becomes linear light.
          */
-        CapturePlaces: {
-            /** Places */
-            places: [
+        CaptureLook: {
+            /**
+             * Blue
+             * @description Share of the blue channel in an infrared capture.
+             * @default 1
+             */
+            blue: number;
+            /**
+             * Noise of colour
+             * @description How much of the speckle in colour is smoothed away.
+             * @default 0
+             */
+            colour_noise: number;
+            /**
+             * Defringe
+             * @description How much of the purple and green rims at strong edges is taken away.
+             * @default 0
+             */
+            defringe: number;
+            /**
+             * Green
+             * @description Share of the green channel in an infrared capture.
+             * @default 1
+             */
+            green: number;
+            /**
+             * Noise of light
+             * @description How much of the capture's own grain is smoothed away; edges stay.
+             * @default 0
+             */
+            luminance_noise: number;
+            /**
+             * Open shadows
+             * @description Lifts what is dark before it meets the film; edges keep their shape.
+             * @default 0
+             */
+            open_shadows: number;
+            /**
+             * Recover highlights
+             * @description From as bright as the channel that clips first (0) to all that the other channels still tell (1).
+             * @default 1
+             */
+            recover_highlights: number;
+            /**
+             * Red
+             * @description Share of the red channel in an infrared capture.
+             * @default 1
+             */
+            red: number;
+            /**
+             * Rein highlights
+             * @description Lowers what is bright before it meets the film.
+             * @default 0
+             */
+            rein_highlights: number;
+            /**
+             * Channels swapped
+             * @description Red and blue of the capture changed over.
+             * @default false
+             */
+            swap: boolean;
+            /**
+             * Tint
+             * @description From green (below 0) to magenta (above).
+             * @default 0
+             */
+            tint: number;
+            /**
+             * Warmth
+             * @description Colour of the capture beside as shot: warmer above 0, cooler below.
+             * @default 0
+             */
+            warmth: number;
+        };
+        /**
+         * CaptureOfFrame
+         * @description Capture: the file becomes linear light.
+         */
+        CaptureOfFrame: {
+            /**
+             * Neutral of a colour capture
+             * @description Shares of red, green and blue that become neutral; empty is as shot.
+             */
+            balance?: [
+                number,
                 number,
                 number
-            ][];
+            ] | null;
+            /**
+             * Crop
+             * @description Left, top, right and bottom edge in parts of the frame; empty is all of it.
+             */
+            crop?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Distortion
+             * @description Above 0 a barrel is made straight, below 0 a pincushion.
+             * @default 0
+             */
+            distortion: number;
+            /**
+             * Exposure trim
+             * @description More or less light than the capture holds.
+             * @default 0
+             */
+            exposure: number;
+            /**
+             * Light fall-off
+             * @description By how much the lens darkens the corners; it is taken away.
+             * @default 0
+             */
+            fall_off: number;
+            /**
+             * Flipped
+             * @description Left and right changed over.
+             * @default false
+             */
+            flip: boolean;
+            /**
+             * Hot spot
+             * @description By how much a lens brightens the middle of an infrared capture; it is taken away.
+             * @default 0
+             */
+            hot_spot: number;
+            /**
+             * Its size
+             * @description Where the hot spot has fallen to a third, in parts of half the diagonal.
+             * @default 0.35
+             */
+            hot_spot_size: number;
+            /**
+             * Infrared capture
+             * @description Taken by a camera converted to infrared: its channels are weighed directly, whatever the light, the glass and the film's sensitivity are.
+             * @default false
+             */
+            infrared: boolean;
+            /**
+             * Level lines
+             * @description Above 0 lines that meet at the right are made parallel.
+             * @default 0
+             */
+            keystone_horizontal: number;
+            /**
+             * Upright lines
+             * @description Above 0 lines that meet above are made parallel.
+             * @default 0
+             */
+            keystone_vertical: number;
+            /**
+             * Blue fringe
+             * @description By how much larger the lens draws blue.
+             * @default 0
+             */
+            lateral_blue: number;
+            /**
+             * Red fringe
+             * @description By how much larger the lens draws red.
+             * @default 0
+             */
+            lateral_red: number;
+            /**
+             * Lens profile
+             * @description What is known of the lens; its distortion, fringes and fall-off are undone.
+             */
+            lens?: components["schemas"]["LensProfile"] | null;
+            /**
+             * Spotting
+             * @description Blemishes that are repaired, as the sheets they are drawn on.
+             * @default []
+             */
+            mends: string[];
+            /**
+             * Neutral
+             * @description Of an infrared capture: shares of red, green and blue that become neutral.
+             */
+            neutral?: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Protection
+             * @description Outlines of what mends leave as it is, as the sheets they are drawn on.
+             * @default []
+             */
+            protected: string[];
+            /**
+             * Quarter turns
+             * @description Clockwise, by 90 degrees each.
+             * @default 0
+             */
+            quarter_turns: number;
+            /**
+             * Straighten
+             * @description Turned against the clock; the frame stays full.
+             * @default 0
+             */
+            straighten: number;
         };
         /**
          * CaptureSettings
@@ -1181,10 +1381,10 @@ export interface components {
             luminance_noise: number;
             /**
              * Spotting
-             * @description Blemishes that are repaired.
+             * @description Blemishes that are repaired, as the sheets they are drawn on.
              * @default []
              */
-            mends: components["schemas"]["Mend"][];
+            mends: string[];
             /**
              * Neutral
              * @description Of an infrared capture: shares of red, green and blue that become neutral.
@@ -1202,10 +1402,10 @@ export interface components {
             open_shadows: number;
             /**
              * Protection
-             * @description Outlines of what mends leave as it is.
+             * @description Outlines of what mends leave as it is, as the sheets they are drawn on.
              * @default []
              */
-            protected: components["schemas"]["Outline"][];
+            protected: string[];
             /**
              * Quarter turns
              * @description Clockwise, by 90 degrees each.
@@ -1296,6 +1496,22 @@ export interface components {
             toe: number;
         };
         /**
+         * Curves
+         * @description Curves by the stations they are of; empty ones are as they were.
+         */
+        Curves: {
+            /** @default null */
+            glass: components["schemas"]["GlassCurves"] | null;
+            /** @default null */
+            grain: components["schemas"]["GrainCurves"] | null;
+            /** @default null */
+            hues: components["schemas"]["HueCurves"] | null;
+            /** @default null */
+            negative: components["schemas"]["NegativeCurves"] | null;
+            /** @default null */
+            paper: components["schemas"]["PaperCurves"] | null;
+        };
+        /**
          * Delivery
          * @description A delivery as it stands.
          */
@@ -1338,6 +1554,118 @@ export interface components {
              * @description Pixels; empty is full size.
              */
             long_side?: number | null;
+        };
+        /**
+         * DevelopmentLook
+         * @description Development: the contrast of the negative.
+         */
+        DevelopmentLook: {
+            /**
+             * Brightness
+             * @description Moves the mid tones as printing time would, while both ends of the scale stay.
+             * @default 0
+             */
+            brightness: number;
+            /**
+             * Broad
+             * @description Local contrast of whole parts of the picture.
+             * @default {
+             *       "highlights": 1,
+             *       "middle": 1,
+             *       "shadows": 1,
+             *       "strength": 0
+             *     }
+             */
+            broad: components["schemas"]["LocalContrast"];
+            /**
+             * Developer
+             * @description What kind of developer the film is put in.
+             * @default general
+             * @enum {string}
+             */
+            developer: "general" | "fine-grain" | "high acutance" | "speed-increasing" | "compensating";
+            /**
+             * Fine
+             * @description Local contrast of textures.
+             * @default {
+             *       "highlights": 1,
+             *       "middle": 1,
+             *       "shadows": 1,
+             *       "strength": 0
+             *     }
+             */
+            fine: components["schemas"]["LocalContrast"];
+            /**
+             * Hold highlights
+             * @description Keeps local contrast from driving the lightest zones further up.
+             * @default 0.5
+             */
+            hold_highlights: number;
+            /**
+             * Hold shadows
+             * @description Keeps local contrast from driving the darkest zones further down.
+             * @default 0.5
+             */
+            hold_shadows: number;
+            /**
+             * Middle
+             * @description Local contrast of things.
+             * @default {
+             *       "highlights": 1,
+             *       "middle": 1,
+             *       "shadows": 1,
+             *       "strength": 0
+             *     }
+             */
+            mid_scale: components["schemas"]["LocalContrast"];
+            /**
+             * Development
+             * @description N+1 spreads six stops over the range of seven, N-1 fits eight into it.
+             * @default 0
+             */
+            n: number;
+            /**
+             * Threshold
+             * @description Differences smaller than this are taken for noise and not raised.
+             * @default 0.04
+             */
+            threshold: number;
+            /**
+             * Zone contrast
+             * @description By how much differences within each zone are raised, 0 to X.
+             * @default [
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            zone_contrast: number[];
+            /**
+             * Zone lift
+             * @description Stops by which each zone of the scene is lifted, 0 to X.
+             * @default [
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            zone_lift: number[];
         };
         /**
          * DevelopmentProposal
@@ -1476,6 +1804,36 @@ export interface components {
             specks: components["schemas"]["FoundSpeck"][];
         };
         /**
+         * EnlargerLook
+         * @description Enlarger: the negative is projected on the paper.
+         */
+        EnlargerLook: {
+            /**
+             * Through 5
+             * @description Of a split grade: seconds through the hardest filter.
+             * @default 6
+             */
+            hard_time: number;
+            /**
+             * Head
+             * @description A condenser's directed light is scattered by silver, which hardens the print by about a grade.
+             * @default diffuse
+             * @enum {string}
+             */
+            head: "diffuse" | "condenser";
+            /**
+             * Through 00
+             * @description Of a split grade: seconds through the softest filter.
+             * @default 6
+             */
+            soft_time: number;
+            /**
+             * Base exposure
+             * @description Seconds under the enlarger; empty is the standard printing time, which prints Zone V as middle grey.
+             */
+            time?: number | null;
+        };
+        /**
          * EnlargerSettings
          * @description Enlarger: the negative is projected on the paper.
          */
@@ -1531,11 +1889,9 @@ export interface components {
         };
         /**
          * Facts
-         * @description What the stations say of themselves under a recipe.
+         * @description What the stations say of themselves under a recipe; their curves come apart.
          */
         Facts: {
-            /** Base Fog */
-            base_fog: number;
             /** Blind */
             blind: boolean;
             /** Callier */
@@ -1544,47 +1900,111 @@ export interface components {
             contrast_index: number | null;
             /** Effective Speed */
             effective_speed: number;
-            filter: components["schemas"]["Plot"];
             /** Filter Factor */
             filter_factor: number;
             /** Grade */
             grade: number;
-            grain: components["schemas"]["Plot"];
             /** Halation */
             halation: number;
-            /** Hue Stops */
-            hue_stops: number[];
-            light: components["schemas"]["Plot"];
-            negative: components["schemas"]["Plot"];
             /** Negative Range */
             negative_range: [
                 number,
                 number
             ];
-            paper: components["schemas"]["Plot"];
             /** Placement */
             placement: number;
-            sensitivity: components["schemas"]["Plot"];
-            /** Speed Point */
-            speed_point: [
-                number,
-                number
-            ];
             /** Split */
             split: boolean;
             /** Standard Time */
             standard_time: number;
             /** Stock Speed */
             stock_speed: number;
-            /** Straight */
-            straight: [
-                number,
-                number
-            ];
-            through: components["schemas"]["Plot"];
             /** Time */
             time: number;
-            values: components["schemas"]["Plot"];
+        };
+        /**
+         * FilmLook
+         * @description Film: light becomes exposure, exposure becomes silver.
+         */
+        FilmLook: {
+            /**
+             * Exposure index
+             * @description The speed the film was metered at; empty is its own speed. Half the speed gives one stop more exposure.
+             */
+            exposure_index?: number | null;
+            /**
+             * Format
+             * @description Size of the negative: the larger it is, the finer its grain in the print.
+             * @default 35 mm
+             * @enum {string}
+             */
+            film_format: "half frame" | "35 mm" | "6 × 6 cm" | "6 × 7 cm" | "4 × 5 in" | "8 × 10 in";
+            /**
+             * Foliage
+             * @description How much more infrared light foliage sends than was concluded from its colour.
+             * @default 0
+             */
+            foliage: number;
+            /**
+             * Grain
+             * @description How much of it, beside what the stock has.
+             * @default 1
+             */
+            grain: number;
+            /**
+             * Evenness
+             * @description Above 0 grains lie more evenly than the stock's, below they clump.
+             * @default 0
+             */
+            grain_evenness: number;
+            /**
+             * Grain size
+             * @description How coarse, beside the stock's own.
+             * @default 1
+             */
+            grain_size: number;
+            /**
+             * Softness
+             * @description How far the grains' edges run into each other.
+             * @default 0
+             */
+            grain_softness: number;
+            /**
+             * Halation
+             * @description Light returned by the film's base, beside the stock's own.
+             * @default 1
+             */
+            halation: number;
+            /**
+             * Sky
+             * @description How much more infrared light the open sky sends than was concluded from its colour.
+             * @default 0
+             */
+            sky: number;
+            /**
+             * Stock
+             * @description The film.
+             * @default larch-100
+             */
+            stock: string;
+        };
+        /**
+         * FilmOfFrame
+         * @description Film: light becomes exposure, exposure becomes silver.
+         */
+        FilmOfFrame: {
+            /**
+             * Placement
+             * @description Exposure given to place a metered spot on its zone.
+             * @default 0
+             */
+            placement: number;
+            /**
+             * Spots
+             * @description Metered spots, by their letters.
+             * @default []
+             */
+            spots: components["schemas"]["MeteredSpot"][];
         };
         /**
          * FilmSettings
@@ -1868,6 +2288,23 @@ export interface components {
             /** Frames */
             frames: number[];
         };
+        /**
+         * GlassCurves
+         * @description What light and glass are.
+         */
+        GlassCurves: {
+            filter: components["schemas"]["Plot"];
+            light: components["schemas"]["Plot"];
+            sensitivity: components["schemas"]["Plot"];
+            through: components["schemas"]["Plot"];
+        };
+        /**
+         * GrainCurves
+         * @description How strong grain is.
+         */
+        GrainCurves: {
+            grain: components["schemas"]["Plot"];
+        };
         /** HTTPValidationError */
         HTTPValidationError: {
             /** Detail */
@@ -1918,6 +2355,14 @@ export interface components {
              * @default 45
              */
             width: number;
+        };
+        /**
+         * HueCurves
+         * @description What hue bands do.
+         */
+        HueCurves: {
+            /** Hue Stops */
+            hue_stops: number[];
         };
         /**
          * ImportFile
@@ -2053,6 +2498,207 @@ export interface components {
             keystone_vertical?: number | null;
             /** Straighten */
             straighten?: number | null;
+        };
+        /**
+         * LightLook
+         * @description Light: what the film was lit by, and the glass before it.
+         */
+        LightLook: {
+            /**
+             * Smoothing
+             * @description Evens out small differences of colour before they become grey; edges stay.
+             * @default 0
+             */
+            chroma_smoothing: number;
+            /**
+             * Factor made up for
+             * @description The exposure is multiplied by the filter factor.
+             * @default true
+             */
+            compensate: boolean;
+            /**
+             * Hue
+             * @description Of a filter of any hue: the hue that it lets through, as the angle of CIE u', v'.
+             * @default 30
+             */
+            filter_hue: number;
+            /**
+             * Out of focus
+             * @description How far things outside the focus are blurred, in parts of the long side.
+             * @default 0
+             */
+            focus_blur: number;
+            /**
+             * Transition
+             * @description From sharp to fully blurred, in parts of the long side.
+             * @default 0.25
+             */
+            focus_transition: number;
+            /**
+             * Haze
+             * @description Below 0 the veil of the air is taken from what lies far; above, more is laid over it.
+             * @default 0
+             */
+            haze: number;
+            /**
+             * Hue bands
+             * @description How bright each hue prints, from red round to purple.
+             * @default [
+             *       {
+             *         "centre": 12,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 44
+             *       },
+             *       {
+             *         "centre": 45,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 37
+             *       },
+             *       {
+             *         "centre": 85,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 43
+             *       },
+             *       {
+             *         "centre": 130,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 52
+             *       },
+             *       {
+             *         "centre": 190,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 55
+             *       },
+             *       {
+             *         "centre": 240,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 41
+             *       },
+             *       {
+             *         "centre": 272,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 42
+             *       },
+             *       {
+             *         "centre": 325,
+             *         "softness": 1,
+             *         "stops": 0,
+             *         "width": 50
+             *       }
+             *     ]
+             */
+            hue_bands: components["schemas"]["HueBand"][];
+            /**
+             * Hue shift
+             * @description Turns all hues of the capture before they meet glass and film.
+             * @default 0
+             */
+            hue_shift: number;
+            /**
+             * Lens filter
+             * @description Coloured glass in front of the lens.
+             * @default none
+             */
+            lens_filter: string;
+            /**
+             * Second filter
+             * @description A further filter, before or behind the first.
+             * @default none
+             */
+            second_filter: string;
+            /**
+             * Second density
+             * @description How thick the second filter's glass is beside the real one's.
+             * @default 1
+             */
+            second_strength: number;
+            /**
+             * Soft focus
+             * @description Share of the light that a soft lens spreads.
+             * @default 0
+             */
+            soft_focus: number;
+            /**
+             * What glows
+             * @description All light is spread, or only that of the highlights, from Zone VII.
+             * @default all
+             * @enum {string}
+             */
+            soft_on: "all" | "highlights";
+            /**
+             * Its reach
+             * @description Over how much of the long side it spreads.
+             * @default 1
+             */
+            soft_size: number;
+            /**
+             * Light
+             * @description A light from the shelf, or one by its temperature.
+             * @default by-temperature
+             */
+            source: string;
+            /**
+             * Density
+             * @description How thick the filter's glass is beside the real one's.
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Temperature
+             * @description Colour of the light on the film: a black body up to 4000 K, CIE daylight from 5000 K, a mixture between.
+             * @default 5500
+             */
+            temperature: number;
+        };
+        /**
+         * LightOfFrame
+         * @description Light: what the film was lit by, and the glass before it.
+         */
+        LightOfFrame: {
+            /**
+             * Turned
+             * @description By how much it is turned.
+             * @default 0
+             */
+            focus_angle: number;
+            /**
+             * Roundness
+             * @description Height of the oval beside its width.
+             * @default 1
+             */
+            focus_aspect: number;
+            /**
+             * What is sharp
+             * @description An oval about the centre, or a band through it.
+             * @default oval
+             * @enum {string}
+             */
+            focus_shape: "oval" | "band";
+            /**
+             * Sharp part
+             * @description From its centre to its edge, in parts of the long side.
+             * @default 0.25
+             */
+            focus_size: number;
+            /**
+             * Across
+             * @description Centre of the focus from the left.
+             * @default 0.5
+             */
+            focus_x: number;
+            /**
+             * Down
+             * @description Centre of the focus from the top.
+             * @default 0.5
+             */
+            focus_y: number;
         };
         /**
          * LightSettings
@@ -2277,6 +2923,12 @@ export interface components {
                 ]
             ][];
             recipe: components["schemas"]["Recipe"];
+            /**
+             * Sheets
+             * @description Each the text of a sheet, at most 131072 bytes.
+             * @default []
+             */
+            sheets: string[];
         };
         /**
          * LiveFrame
@@ -2288,23 +2940,18 @@ export interface components {
              * @enum {integer}
              */
             channels: 1 | 3;
+            curves: components["schemas"]["Curves"];
             facts: components["schemas"]["Facts"];
             /** Height */
             height: number;
-            /** Mends */
-            mends: components["schemas"]["MendPlace"][];
             /** Picture Height */
             picture_height: number;
             /** Picture Width */
             picture_width: number;
-            /** Protected */
-            protected: [
-                number,
-                number
-            ][][];
             reading: components["schemas"]["Reading"];
             /** Seq */
             seq: number;
+            shape: components["schemas"]["Shape"];
             /**
              * Show
              * @enum {string}
@@ -2344,6 +2991,12 @@ export interface components {
             /** Seq */
             seq: number;
             /**
+             * Sheets
+             * @description Each the text of a sheet, at most 131072 bytes.
+             * @default []
+             */
+            sheets: string[];
+            /**
              * Show
              * @default print
              * @enum {string}
@@ -2355,7 +3008,7 @@ export interface components {
         };
         /**
          * LiveView
-         * @description A region of the capture in its pixels, and the size it is wanted at.
+         * @description A region of the finished picture in its pixels, and the size it is wanted at.
          */
         LiveView: {
             /** Height */
@@ -2400,6 +3053,204 @@ export interface components {
              * @default 0
              */
             strength: number;
+        };
+        /**
+         * Look
+         * @description What can be put on any frame.
+         */
+        Look: {
+            /**
+             * @default {
+             *       "blue": 1,
+             *       "colour_noise": 0,
+             *       "defringe": 0,
+             *       "green": 1,
+             *       "luminance_noise": 0,
+             *       "open_shadows": 0,
+             *       "recover_highlights": 1,
+             *       "red": 1,
+             *       "rein_highlights": 0,
+             *       "swap": false,
+             *       "tint": 0,
+             *       "warmth": 0
+             *     }
+             */
+            capture: components["schemas"]["CaptureLook"];
+            /**
+             * @default {
+             *       "brightness": 0,
+             *       "broad": {
+             *         "highlights": 1,
+             *         "middle": 1,
+             *         "shadows": 1,
+             *         "strength": 0
+             *       },
+             *       "developer": "general",
+             *       "fine": {
+             *         "highlights": 1,
+             *         "middle": 1,
+             *         "shadows": 1,
+             *         "strength": 0
+             *       },
+             *       "hold_highlights": 0.5,
+             *       "hold_shadows": 0.5,
+             *       "mid_scale": {
+             *         "highlights": 1,
+             *         "middle": 1,
+             *         "shadows": 1,
+             *         "strength": 0
+             *       },
+             *       "n": 0,
+             *       "threshold": 0.04,
+             *       "zone_contrast": [
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0
+             *       ],
+             *       "zone_lift": [
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0
+             *       ]
+             *     }
+             */
+            development: components["schemas"]["DevelopmentLook"];
+            /**
+             * @default {
+             *       "hard_time": 6,
+             *       "head": "diffuse",
+             *       "soft_time": 6
+             *     }
+             */
+            enlarger: components["schemas"]["EnlargerLook"];
+            /**
+             * @default {
+             *       "film_format": "35 mm",
+             *       "foliage": 0,
+             *       "grain": 1,
+             *       "grain_evenness": 0,
+             *       "grain_size": 1,
+             *       "grain_softness": 0,
+             *       "halation": 1,
+             *       "sky": 0,
+             *       "stock": "larch-100"
+             *     }
+             */
+            film: components["schemas"]["FilmLook"];
+            /**
+             * @default {
+             *       "chroma_smoothing": 0,
+             *       "compensate": true,
+             *       "filter_hue": 30,
+             *       "focus_blur": 0,
+             *       "focus_transition": 0.25,
+             *       "haze": 0,
+             *       "hue_bands": [
+             *         {
+             *           "centre": 12,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 44
+             *         },
+             *         {
+             *           "centre": 45,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 37
+             *         },
+             *         {
+             *           "centre": 85,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 43
+             *         },
+             *         {
+             *           "centre": 130,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 52
+             *         },
+             *         {
+             *           "centre": 190,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 55
+             *         },
+             *         {
+             *           "centre": 240,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 41
+             *         },
+             *         {
+             *           "centre": 272,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 42
+             *         },
+             *         {
+             *           "centre": 325,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 50
+             *         }
+             *       ],
+             *       "hue_shift": 0,
+             *       "lens_filter": "none",
+             *       "second_filter": "none",
+             *       "second_strength": 1,
+             *       "soft_focus": 0,
+             *       "soft_on": "all",
+             *       "soft_size": 1,
+             *       "source": "by-temperature",
+             *       "strength": 1,
+             *       "temperature": 5500
+             *     }
+             */
+            light: components["schemas"]["LightLook"];
+            /**
+             * @default {
+             *       "black_at": 1,
+             *       "curve": [],
+             *       "grade": 2,
+             *       "hold_highlights": 0,
+             *       "hold_shadows": 0,
+             *       "mid_point": 0,
+             *       "paper": "glossy-fibre-neutral",
+             *       "split": false,
+             *       "value_lift": [
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0
+             *       ],
+             *       "white_at": 0
+             *     }
+             */
+            paper: components["schemas"]["PaperLook"];
         };
         /**
          * MarkedFrames
@@ -2495,25 +3346,6 @@ export interface components {
              * Y
              * @description Its middle or its start, pixels from the top.
              */
-            y: number;
-        };
-        /**
-         * MendPlace
-         * @description A mend of the capture, in pixels of the finished picture.
-         */
-        MendPlace: {
-            /** Fill */
-            fill: boolean;
-            /** Path */
-            path: [
-                number,
-                number
-            ][];
-            /** Radius */
-            radius: number;
-            /** X */
-            x: number;
-            /** Y */
             y: number;
         };
         /**
@@ -2640,6 +3472,25 @@ export interface components {
             roll_id: number;
         };
         /**
+         * NegativeCurves
+         * @description What film and developer are.
+         */
+        NegativeCurves: {
+            /** Base Fog */
+            base_fog: number;
+            negative: components["schemas"]["Plot"];
+            /** Speed Point */
+            speed_point: [
+                number,
+                number
+            ];
+            /** Straight */
+            straight: [
+                number,
+                number
+            ];
+        };
+        /**
          * NewChange
          * @description A change of a print, on top of the change that the window shows.
          */
@@ -2649,6 +3500,12 @@ export interface components {
             /** Label */
             label: string;
             recipe: components["schemas"]["Recipe"];
+            /**
+             * Sheets
+             * @description Each the text of a sheet, at most 131072 bytes.
+             * @default []
+             */
+            sheets: string[];
         };
         /**
          * NewPrint
@@ -2662,207 +3519,267 @@ export interface components {
             name: string;
             /**
              * @default {
-             *       "capture": {
-             *         "blue": 1,
-             *         "colour_noise": 0,
-             *         "defringe": 0,
-             *         "distortion": 0,
-             *         "exposure": 0,
-             *         "fall_off": 0,
-             *         "flip": false,
-             *         "green": 1,
-             *         "hot_spot": 0,
-             *         "hot_spot_size": 0.35,
-             *         "infrared": false,
-             *         "keystone_horizontal": 0,
-             *         "keystone_vertical": 0,
-             *         "lateral_blue": 0,
-             *         "lateral_red": 0,
-             *         "luminance_noise": 0,
-             *         "mends": [],
-             *         "open_shadows": 0,
-             *         "protected": [],
-             *         "quarter_turns": 0,
-             *         "recover_highlights": 1,
-             *         "red": 1,
-             *         "rein_highlights": 0,
-             *         "straighten": 0,
-             *         "swap": false,
-             *         "tint": 0,
-             *         "warmth": 0
-             *       },
-             *       "development": {
-             *         "brightness": 0,
-             *         "broad": {
-             *           "highlights": 1,
-             *           "middle": 1,
-             *           "shadows": 1,
-             *           "strength": 0
+             *       "format": "silvrin-recipe-2",
+             *       "look": {
+             *         "capture": {
+             *           "blue": 1,
+             *           "colour_noise": 0,
+             *           "defringe": 0,
+             *           "green": 1,
+             *           "luminance_noise": 0,
+             *           "open_shadows": 0,
+             *           "recover_highlights": 1,
+             *           "red": 1,
+             *           "rein_highlights": 0,
+             *           "swap": false,
+             *           "tint": 0,
+             *           "warmth": 0
              *         },
-             *         "developer": "general",
-             *         "fine": {
-             *           "highlights": 1,
-             *           "middle": 1,
-             *           "shadows": 1,
-             *           "strength": 0
+             *         "development": {
+             *           "brightness": 0,
+             *           "broad": {
+             *             "highlights": 1,
+             *             "middle": 1,
+             *             "shadows": 1,
+             *             "strength": 0
+             *           },
+             *           "developer": "general",
+             *           "fine": {
+             *             "highlights": 1,
+             *             "middle": 1,
+             *             "shadows": 1,
+             *             "strength": 0
+             *           },
+             *           "hold_highlights": 0.5,
+             *           "hold_shadows": 0.5,
+             *           "mid_scale": {
+             *             "highlights": 1,
+             *             "middle": 1,
+             *             "shadows": 1,
+             *             "strength": 0
+             *           },
+             *           "n": 0,
+             *           "threshold": 0.04,
+             *           "zone_contrast": [
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0
+             *           ],
+             *           "zone_lift": [
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0
+             *           ]
              *         },
-             *         "hold_highlights": 0.5,
-             *         "hold_shadows": 0.5,
-             *         "mid_scale": {
-             *           "highlights": 1,
-             *           "middle": 1,
-             *           "shadows": 1,
-             *           "strength": 0
+             *         "enlarger": {
+             *           "hard_time": 6,
+             *           "head": "diffuse",
+             *           "soft_time": 6
              *         },
-             *         "n": 0,
-             *         "threshold": 0.04,
-             *         "zone_contrast": [
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0
-             *         ],
-             *         "zone_lift": [
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0
-             *         ]
+             *         "film": {
+             *           "film_format": "35 mm",
+             *           "foliage": 0,
+             *           "grain": 1,
+             *           "grain_evenness": 0,
+             *           "grain_size": 1,
+             *           "grain_softness": 0,
+             *           "halation": 1,
+             *           "sky": 0,
+             *           "stock": "larch-100"
+             *         },
+             *         "light": {
+             *           "chroma_smoothing": 0,
+             *           "compensate": true,
+             *           "filter_hue": 30,
+             *           "focus_blur": 0,
+             *           "focus_transition": 0.25,
+             *           "haze": 0,
+             *           "hue_bands": [
+             *             {
+             *               "centre": 12,
+             *               "softness": 1,
+             *               "stops": 0,
+             *               "width": 44
+             *             },
+             *             {
+             *               "centre": 45,
+             *               "softness": 1,
+             *               "stops": 0,
+             *               "width": 37
+             *             },
+             *             {
+             *               "centre": 85,
+             *               "softness": 1,
+             *               "stops": 0,
+             *               "width": 43
+             *             },
+             *             {
+             *               "centre": 130,
+             *               "softness": 1,
+             *               "stops": 0,
+             *               "width": 52
+             *             },
+             *             {
+             *               "centre": 190,
+             *               "softness": 1,
+             *               "stops": 0,
+             *               "width": 55
+             *             },
+             *             {
+             *               "centre": 240,
+             *               "softness": 1,
+             *               "stops": 0,
+             *               "width": 41
+             *             },
+             *             {
+             *               "centre": 272,
+             *               "softness": 1,
+             *               "stops": 0,
+             *               "width": 42
+             *             },
+             *             {
+             *               "centre": 325,
+             *               "softness": 1,
+             *               "stops": 0,
+             *               "width": 50
+             *             }
+             *           ],
+             *           "hue_shift": 0,
+             *           "lens_filter": "none",
+             *           "second_filter": "none",
+             *           "second_strength": 1,
+             *           "soft_focus": 0,
+             *           "soft_on": "all",
+             *           "soft_size": 1,
+             *           "source": "by-temperature",
+             *           "strength": 1,
+             *           "temperature": 5500
+             *         },
+             *         "paper": {
+             *           "black_at": 1,
+             *           "curve": [],
+             *           "grade": 2,
+             *           "hold_highlights": 0,
+             *           "hold_shadows": 0,
+             *           "mid_point": 0,
+             *           "paper": "glossy-fibre-neutral",
+             *           "split": false,
+             *           "value_lift": [
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0,
+             *             0
+             *           ],
+             *           "white_at": 0
+             *         }
              *       },
-             *       "enlarger": {
-             *         "hard_time": 6,
-             *         "head": "diffuse",
-             *         "soft_time": 6
-             *       },
-             *       "film": {
-             *         "film_format": "35 mm",
-             *         "foliage": 0,
-             *         "grain": 1,
-             *         "grain_evenness": 0,
-             *         "grain_size": 1,
-             *         "grain_softness": 0,
-             *         "halation": 1,
-             *         "placement": 0,
-             *         "sky": 0,
-             *         "spots": [],
-             *         "stock": "larch-100"
-             *       },
-             *       "format": "silvrin-recipe-1",
-             *       "light": {
-             *         "chroma_smoothing": 0,
-             *         "compensate": true,
-             *         "filter_hue": 30,
-             *         "focus_angle": 0,
-             *         "focus_aspect": 1,
-             *         "focus_blur": 0,
-             *         "focus_shape": "oval",
-             *         "focus_size": 0.25,
-             *         "focus_transition": 0.25,
-             *         "focus_x": 0.5,
-             *         "focus_y": 0.5,
-             *         "haze": 0,
-             *         "hue_bands": [
-             *           {
-             *             "centre": 12,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 44
-             *           },
-             *           {
-             *             "centre": 45,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 37
-             *           },
-             *           {
-             *             "centre": 85,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 43
-             *           },
-             *           {
-             *             "centre": 130,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 52
-             *           },
-             *           {
-             *             "centre": 190,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 55
-             *           },
-             *           {
-             *             "centre": 240,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 41
-             *           },
-             *           {
-             *             "centre": 272,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 42
-             *           },
-             *           {
-             *             "centre": 325,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 50
-             *           }
-             *         ],
-             *         "hue_shift": 0,
-             *         "lens_filter": "none",
-             *         "second_filter": "none",
-             *         "second_strength": 1,
-             *         "soft_focus": 0,
-             *         "soft_on": "all",
-             *         "soft_size": 1,
-             *         "source": "by-temperature",
-             *         "strength": 1,
-             *         "temperature": 5500
-             *       },
-             *       "paper": {
-             *         "black_at": 1,
-             *         "curve": [],
-             *         "grade": 2,
-             *         "hold_highlights": 0,
-             *         "hold_shadows": 0,
-             *         "mid_point": 0,
-             *         "paper": "glossy-fibre-neutral",
-             *         "split": false,
-             *         "value_lift": [
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0,
-             *           0
-             *         ],
-             *         "white_at": 0
+             *       "of_frame": {
+             *         "capture": {
+             *           "distortion": 0,
+             *           "exposure": 0,
+             *           "fall_off": 0,
+             *           "flip": false,
+             *           "hot_spot": 0,
+             *           "hot_spot_size": 0.35,
+             *           "infrared": false,
+             *           "keystone_horizontal": 0,
+             *           "keystone_vertical": 0,
+             *           "lateral_blue": 0,
+             *           "lateral_red": 0,
+             *           "mends": [],
+             *           "protected": [],
+             *           "quarter_turns": 0,
+             *           "straighten": 0
+             *         },
+             *         "film": {
+             *           "placement": 0,
+             *           "spots": []
+             *         },
+             *         "light": {
+             *           "focus_angle": 0,
+             *           "focus_aspect": 1,
+             *           "focus_shape": "oval",
+             *           "focus_size": 0.25,
+             *           "focus_x": 0.5,
+             *           "focus_y": 0.5
+             *         }
              *       }
              *     }
              */
             recipe: components["schemas"]["Recipe"];
+            /**
+             * Sheets
+             * @description Each the text of a sheet, at most 131072 bytes.
+             * @default []
+             */
+            sheets: string[];
+        };
+        /**
+         * OfFrame
+         * @description What belongs to the frame: its shape, mends, neutral, spots and placement.
+         */
+        OfFrame: {
+            /**
+             * @default {
+             *       "distortion": 0,
+             *       "exposure": 0,
+             *       "fall_off": 0,
+             *       "flip": false,
+             *       "hot_spot": 0,
+             *       "hot_spot_size": 0.35,
+             *       "infrared": false,
+             *       "keystone_horizontal": 0,
+             *       "keystone_vertical": 0,
+             *       "lateral_blue": 0,
+             *       "lateral_red": 0,
+             *       "mends": [],
+             *       "protected": [],
+             *       "quarter_turns": 0,
+             *       "straighten": 0
+             *     }
+             */
+            capture: components["schemas"]["CaptureOfFrame"];
+            /**
+             * @default {
+             *       "placement": 0,
+             *       "spots": []
+             *     }
+             */
+            film: components["schemas"]["FilmOfFrame"];
+            /**
+             * @default {
+             *       "focus_angle": 0,
+             *       "focus_aspect": 1,
+             *       "focus_shape": "oval",
+             *       "focus_size": 0.25,
+             *       "focus_x": 0.5,
+             *       "focus_y": 0.5
+             *     }
+             */
+            light: components["schemas"]["LightOfFrame"];
         };
         /**
          * Outline
@@ -2877,6 +3794,95 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * PaperCurves
+         * @description What paper and choices in the print are.
+         */
+        PaperCurves: {
+            paper: components["schemas"]["Plot"];
+            values: components["schemas"]["Plot"];
+        };
+        /**
+         * PaperLook
+         * @description Paper: exposure becomes a picture.
+         */
+        PaperLook: {
+            /**
+             * Black point
+             * @description Share of the paper's density from which the print is its full black.
+             * @default 1
+             */
+            black_at: number;
+            /**
+             * Print curve
+             * @description Points (value as printed, value wanted), in print values 0 to 10, rising.
+             * @default []
+             */
+            curve: [
+                number,
+                number
+            ][];
+            /**
+             * Grade
+             * @description Contrast of the paper: 00 (here -1) is softest, 5 hardest.
+             * @default 2
+             */
+            grade: number;
+            /**
+             * Hold highlights
+             * @description Keeps light tones from running into bare paper.
+             * @default 0
+             */
+            hold_highlights: number;
+            /**
+             * Hold shadows
+             * @description Keeps dark tones from running into full black.
+             * @default 0
+             */
+            hold_shadows: number;
+            /**
+             * Mid point
+             * @description Moves the mid tones of the print; both ends stay.
+             * @default 0
+             */
+            mid_point: number;
+            /**
+             * Paper
+             * @description The paper.
+             * @default glossy-fibre-neutral
+             */
+            paper: string;
+            /**
+             * Split grade
+             * @description Two exposures, through the softest and the hardest filter, add up to a grade.
+             * @default false
+             */
+            split: boolean;
+            /**
+             * Value lift
+             * @description By how much each print value is lifted, 0 to X.
+             * @default [
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            value_lift: number[];
+            /**
+             * White point
+             * @description Share of the paper's density up to which the print is bare paper.
+             * @default 0
+             */
+            white_at: number;
         };
         /**
          * PaperSettings
@@ -2958,18 +3964,6 @@ export interface components {
              * @default 0
              */
             white_at: number;
-        };
-        /**
-         * Places
-         * @description Places of the finished picture under a recipe, in its pixels.
-         */
-        Places: {
-            /** Places */
-            places: [
-                number,
-                number
-            ][];
-            recipe: components["schemas"]["Recipe"];
         };
         /**
          * Plot
@@ -3060,233 +4054,7 @@ export interface components {
             /** Zone Tones */
             zone_tones: number[];
         };
-        /**
-         * Recipe
-         * @description The settings of a print, by station.
-         */
-        Recipe: {
-            /**
-             * @default {
-             *       "blue": 1,
-             *       "colour_noise": 0,
-             *       "defringe": 0,
-             *       "distortion": 0,
-             *       "exposure": 0,
-             *       "fall_off": 0,
-             *       "flip": false,
-             *       "green": 1,
-             *       "hot_spot": 0,
-             *       "hot_spot_size": 0.35,
-             *       "infrared": false,
-             *       "keystone_horizontal": 0,
-             *       "keystone_vertical": 0,
-             *       "lateral_blue": 0,
-             *       "lateral_red": 0,
-             *       "luminance_noise": 0,
-             *       "mends": [],
-             *       "open_shadows": 0,
-             *       "protected": [],
-             *       "quarter_turns": 0,
-             *       "recover_highlights": 1,
-             *       "red": 1,
-             *       "rein_highlights": 0,
-             *       "straighten": 0,
-             *       "swap": false,
-             *       "tint": 0,
-             *       "warmth": 0
-             *     }
-             */
-            capture: components["schemas"]["CaptureSettings"];
-            /**
-             * @default {
-             *       "brightness": 0,
-             *       "broad": {
-             *         "highlights": 1,
-             *         "middle": 1,
-             *         "shadows": 1,
-             *         "strength": 0
-             *       },
-             *       "developer": "general",
-             *       "fine": {
-             *         "highlights": 1,
-             *         "middle": 1,
-             *         "shadows": 1,
-             *         "strength": 0
-             *       },
-             *       "hold_highlights": 0.5,
-             *       "hold_shadows": 0.5,
-             *       "mid_scale": {
-             *         "highlights": 1,
-             *         "middle": 1,
-             *         "shadows": 1,
-             *         "strength": 0
-             *       },
-             *       "n": 0,
-             *       "threshold": 0.04,
-             *       "zone_contrast": [
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0
-             *       ],
-             *       "zone_lift": [
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0
-             *       ]
-             *     }
-             */
-            development: components["schemas"]["DevelopmentSettings"];
-            /**
-             * @default {
-             *       "hard_time": 6,
-             *       "head": "diffuse",
-             *       "soft_time": 6
-             *     }
-             */
-            enlarger: components["schemas"]["EnlargerSettings"];
-            /**
-             * @default {
-             *       "film_format": "35 mm",
-             *       "foliage": 0,
-             *       "grain": 1,
-             *       "grain_evenness": 0,
-             *       "grain_size": 1,
-             *       "grain_softness": 0,
-             *       "halation": 1,
-             *       "placement": 0,
-             *       "sky": 0,
-             *       "spots": [],
-             *       "stock": "larch-100"
-             *     }
-             */
-            film: components["schemas"]["FilmSettings"];
-            /**
-             * Format
-             * @default silvrin-recipe-1
-             * @constant
-             */
-            format: "silvrin-recipe-1";
-            /**
-             * @default {
-             *       "chroma_smoothing": 0,
-             *       "compensate": true,
-             *       "filter_hue": 30,
-             *       "focus_angle": 0,
-             *       "focus_aspect": 1,
-             *       "focus_blur": 0,
-             *       "focus_shape": "oval",
-             *       "focus_size": 0.25,
-             *       "focus_transition": 0.25,
-             *       "focus_x": 0.5,
-             *       "focus_y": 0.5,
-             *       "haze": 0,
-             *       "hue_bands": [
-             *         {
-             *           "centre": 12,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 44
-             *         },
-             *         {
-             *           "centre": 45,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 37
-             *         },
-             *         {
-             *           "centre": 85,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 43
-             *         },
-             *         {
-             *           "centre": 130,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 52
-             *         },
-             *         {
-             *           "centre": 190,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 55
-             *         },
-             *         {
-             *           "centre": 240,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 41
-             *         },
-             *         {
-             *           "centre": 272,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 42
-             *         },
-             *         {
-             *           "centre": 325,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 50
-             *         }
-             *       ],
-             *       "hue_shift": 0,
-             *       "lens_filter": "none",
-             *       "second_filter": "none",
-             *       "second_strength": 1,
-             *       "soft_focus": 0,
-             *       "soft_on": "all",
-             *       "soft_size": 1,
-             *       "source": "by-temperature",
-             *       "strength": 1,
-             *       "temperature": 5500
-             *     }
-             */
-            light: components["schemas"]["LightSettings"];
-            /**
-             * @default {
-             *       "black_at": 1,
-             *       "curve": [],
-             *       "grade": 2,
-             *       "hold_highlights": 0,
-             *       "hold_shadows": 0,
-             *       "mid_point": 0,
-             *       "paper": "glossy-fibre-neutral",
-             *       "split": false,
-             *       "value_lift": [
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0,
-             *         0
-             *       ],
-             *       "white_at": 0
-             *     }
-             */
-            paper: components["schemas"]["PaperSettings"];
-        };
+        Recipe: components["schemas"]["WrittenRecipe"];
         /**
          * Roll
          * @description A set of captures.
@@ -3316,6 +4084,61 @@ export interface components {
         Search: {
             /** Folder */
             folder: string;
+        };
+        /**
+         * Shape
+         * @description What the window needs to turn places of the capture into places of the finished picture, as
+         *     `core.capture.geometry` does: lengths are in parts of half the capture's diagonal.
+         */
+        Shape: {
+            /** Flip */
+            flip: boolean;
+            /** Frame */
+            frame: [
+                number,
+                number
+            ];
+            /** Height */
+            height: number;
+            /** Ideal */
+            ideal: number[];
+            /** Keystone Horizontal */
+            keystone_horizontal: number;
+            /** Keystone Vertical */
+            keystone_vertical: number;
+            /** Quarter Turns */
+            quarter_turns: number;
+            /** Radius */
+            radius: number;
+            /** Recorded */
+            recorded: number[];
+            /** Straighten */
+            straighten: number;
+            /** Width */
+            width: number;
+            /** Window */
+            window: [
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * Sheet
+         * @description What is drawn on one sheet: mends or outlines.
+         */
+        Sheet: {
+            /**
+             * Mends
+             * @default []
+             */
+            mends: components["schemas"]["Mend"][];
+            /**
+             * Outlines
+             * @default []
+             */
+            outlines: components["schemas"]["Outline"][];
         };
         /**
          * Shelf
@@ -3470,10 +4293,16 @@ export interface components {
              */
             long_side: number;
             recipe: components["schemas"]["Recipe"];
+            /**
+             * Sheets
+             * @description Each the text of a sheet, at most 131072 bytes.
+             * @default []
+             */
+            sheets: string[];
         };
         /**
          * SpotPlace
-         * @description Where to read, in pixels of the capture, and under which recipe.
+         * @description Where to read, in pixels of the finished picture, and under which recipe.
          */
         SpotPlace: {
             /**
@@ -3483,6 +4312,12 @@ export interface components {
              */
             radius: number;
             recipe: components["schemas"]["Recipe"];
+            /**
+             * Sheets
+             * @description Each the text of a sheet, at most 131072 bytes.
+             * @default []
+             */
+            sheets: string[];
             /** X */
             x: number;
             /** Y */
@@ -3550,6 +4385,11 @@ export interface components {
             /** Zone */
             zone: number;
         };
+        /**
+         * @description The stations of a recipe, in the order of the light path.
+         * @enum {string}
+         */
+        StationNames: "capture" | "light" | "film" | "development" | "enlarger" | "paper";
         /**
          * StripFacts
          * @description The test strip that is shown.
@@ -3624,10 +4464,16 @@ export interface components {
         };
         /**
          * UnderRecipe
-         * @description A recipe that a frame is seen under.
+         * @description A recipe, and the sheets of drawings it names that the server has not kept yet.
          */
         UnderRecipe: {
             recipe: components["schemas"]["Recipe"];
+            /**
+             * Sheets
+             * @description Each the text of a sheet, at most 131072 bytes.
+             * @default []
+             */
+            sheets: string[];
         };
         /** ValidationError */
         ValidationError: {
@@ -3666,10 +4512,240 @@ export interface components {
             black: number;
             recipe: components["schemas"]["Recipe"];
             /**
+             * Sheets
+             * @description Each the text of a sheet, at most 131072 bytes.
+             * @default []
+             */
+            sheets: string[];
+            /**
              * White
              * @default 0.0001
              */
             white: number;
+        };
+        /**
+         * WrittenRecipe
+         * @description The settings of a print, in two parts, by station.
+         */
+        WrittenRecipe: {
+            /**
+             * Format
+             * @default silvrin-recipe-2
+             */
+            format: string;
+            /**
+             * @default {
+             *       "capture": {
+             *         "blue": 1,
+             *         "colour_noise": 0,
+             *         "defringe": 0,
+             *         "green": 1,
+             *         "luminance_noise": 0,
+             *         "open_shadows": 0,
+             *         "recover_highlights": 1,
+             *         "red": 1,
+             *         "rein_highlights": 0,
+             *         "swap": false,
+             *         "tint": 0,
+             *         "warmth": 0
+             *       },
+             *       "development": {
+             *         "brightness": 0,
+             *         "broad": {
+             *           "highlights": 1,
+             *           "middle": 1,
+             *           "shadows": 1,
+             *           "strength": 0
+             *         },
+             *         "developer": "general",
+             *         "fine": {
+             *           "highlights": 1,
+             *           "middle": 1,
+             *           "shadows": 1,
+             *           "strength": 0
+             *         },
+             *         "hold_highlights": 0.5,
+             *         "hold_shadows": 0.5,
+             *         "mid_scale": {
+             *           "highlights": 1,
+             *           "middle": 1,
+             *           "shadows": 1,
+             *           "strength": 0
+             *         },
+             *         "n": 0,
+             *         "threshold": 0.04,
+             *         "zone_contrast": [
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0
+             *         ],
+             *         "zone_lift": [
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0
+             *         ]
+             *       },
+             *       "enlarger": {
+             *         "hard_time": 6,
+             *         "head": "diffuse",
+             *         "soft_time": 6
+             *       },
+             *       "film": {
+             *         "film_format": "35 mm",
+             *         "foliage": 0,
+             *         "grain": 1,
+             *         "grain_evenness": 0,
+             *         "grain_size": 1,
+             *         "grain_softness": 0,
+             *         "halation": 1,
+             *         "sky": 0,
+             *         "stock": "larch-100"
+             *       },
+             *       "light": {
+             *         "chroma_smoothing": 0,
+             *         "compensate": true,
+             *         "filter_hue": 30,
+             *         "focus_blur": 0,
+             *         "focus_transition": 0.25,
+             *         "haze": 0,
+             *         "hue_bands": [
+             *           {
+             *             "centre": 12,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 44
+             *           },
+             *           {
+             *             "centre": 45,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 37
+             *           },
+             *           {
+             *             "centre": 85,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 43
+             *           },
+             *           {
+             *             "centre": 130,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 52
+             *           },
+             *           {
+             *             "centre": 190,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 55
+             *           },
+             *           {
+             *             "centre": 240,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 41
+             *           },
+             *           {
+             *             "centre": 272,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 42
+             *           },
+             *           {
+             *             "centre": 325,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 50
+             *           }
+             *         ],
+             *         "hue_shift": 0,
+             *         "lens_filter": "none",
+             *         "second_filter": "none",
+             *         "second_strength": 1,
+             *         "soft_focus": 0,
+             *         "soft_on": "all",
+             *         "soft_size": 1,
+             *         "source": "by-temperature",
+             *         "strength": 1,
+             *         "temperature": 5500
+             *       },
+             *       "paper": {
+             *         "black_at": 1,
+             *         "curve": [],
+             *         "grade": 2,
+             *         "hold_highlights": 0,
+             *         "hold_shadows": 0,
+             *         "mid_point": 0,
+             *         "paper": "glossy-fibre-neutral",
+             *         "split": false,
+             *         "value_lift": [
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0
+             *         ],
+             *         "white_at": 0
+             *       }
+             *     }
+             */
+            look: components["schemas"]["Look"];
+            /**
+             * @default {
+             *       "capture": {
+             *         "distortion": 0,
+             *         "exposure": 0,
+             *         "fall_off": 0,
+             *         "flip": false,
+             *         "hot_spot": 0,
+             *         "hot_spot_size": 0.35,
+             *         "infrared": false,
+             *         "keystone_horizontal": 0,
+             *         "keystone_vertical": 0,
+             *         "lateral_blue": 0,
+             *         "lateral_red": 0,
+             *         "mends": [],
+             *         "protected": [],
+             *         "quarter_turns": 0,
+             *         "straighten": 0
+             *       },
+             *       "film": {
+             *         "placement": 0,
+             *         "spots": []
+             *       },
+             *       "light": {
+             *         "focus_angle": 0,
+             *         "focus_aspect": 1,
+             *         "focus_shape": "oval",
+             *         "focus_size": 0.25,
+             *         "focus_x": 0.5,
+             *         "focus_y": 0.5
+             *       }
+             *     }
+             */
+            of_frame: components["schemas"]["OfFrame"];
         };
     };
     responses: never;
@@ -4266,41 +5342,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Levelled"];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    places_api_frames__frame_id__places_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                frame_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Places"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CapturePlaces"];
                 };
             };
             /** @description Validation Error */
@@ -5384,6 +6425,37 @@ export interface operations {
             };
         };
     };
+    get_sheet_api_sheets__name__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     get_shelf_api_shelf_get: {
         parameters: {
             query?: never;
@@ -5496,7 +6568,9 @@ export interface operations {
     };
     remove_item_api_shelf_items__item_id__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                though_used_before?: boolean;
+            };
             header?: never;
             path: {
                 item_id: string;

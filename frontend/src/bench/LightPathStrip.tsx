@@ -1,26 +1,26 @@
-import type { Facts, Frame, Reading, Recipe, Shelf } from "../api/client";
+import type { Facts } from "../api/client";
 import { SPECTRUM, wavelengthColour } from "../parts/spectrum";
-import type { StationName } from "../state/usePrint";
+import { useBench, useBenchStore, useTray } from "../state/bench";
 import { STATIONS } from "./stations";
 
-interface StripProps {
-  frame: Frame;
-  recipe: Recipe;
-  shelf: Shelf;
-  facts: Facts | null;
-  reading: Reading | null;
-  chosen: StationName;
-  folded: boolean;
-  onChoose: (station: StationName) => void;
-  onFold: () => void;
-}
-
 /** The light path as a row of stations, and under it the beam: coloured until film makes it grey. */
-export function LightPathStrip(props: StripProps) {
-  const { frame, recipe, shelf, facts, reading, chosen, folded, onChoose, onFold } = props;
+export function LightPathStrip() {
+  const store = useBenchStore();
+  const { frame, recipe, shelf, facts, reading } = useTray();
+  const { chosen, folded, onChoose } = useBench(({ station, folded, openStation }) => ({
+    chosen: station,
+    folded,
+    onChoose: openStation,
+  }));
+  const onFold = () => store.setState({ folded: !folded });
   return (
     <section aria-label="Light path" className="relative shrink-0 border-b border-black bg-panel">
-      <div role="tablist" aria-label="Stations" className="grid grid-cols-6">
+      <div
+        role="tablist"
+        aria-label="Stations"
+        className="grid"
+        style={{ gridTemplateColumns: `repeat(${STATIONS.length}, minmax(0, 1fr))` }}
+      >
         {STATIONS.map((station) => {
           const on = station.name === chosen;
           const PlotOf = station.plot;
@@ -40,7 +40,7 @@ export function LightPathStrip(props: StripProps) {
               </span>
               {!folded && (
                 <div className="mt-1 h-10 w-full">
-                  {facts && reading && <PlotOf facts={facts} reading={reading} small />}
+                  {facts && reading && PlotOf && <PlotOf facts={facts} reading={reading} small />}
                 </div>
               )}
               <span
@@ -76,12 +76,12 @@ function beam(facts: Facts | null): string {
       const strength = Math.min(1, (curve[i + 2] ?? 0) * 1.15);
       return `${wavelengthColour(nm, strength)} ${(from + ((to - from) * i) / (all.length - 1)).toFixed(2)}%`;
     });
-  const sixth = 100 / 6;
+  const part = 100 / STATIONS.length;
   return `linear-gradient(90deg, ${[
-    ...stops(facts.light.y, 0, sixth),
-    ...stops(facts.through.y, sixth, 2 * sixth - 0.4),
-    `#8f8f8f ${2 * sixth}%`,
-    `#9a9a9a ${4 * sixth}%`,
+    ...stops(facts.light.y, 0, part),
+    ...stops(facts.through.y, part, 2 * part - 0.4),
+    `#8f8f8f ${2 * part}%`,
+    `#9a9a9a ${4 * part}%`,
     "#d6d6d6 100%",
   ].join(",")})`;
 }

@@ -1,8 +1,7 @@
 import { Segments } from "../parts/Segments";
-import type { Placed } from "./PictureView";
-import type { Point, Size } from "./views";
+import { type Circle, useBench, useBenchStore } from "../state/bench";
+import { middleOf, type PicturePlace, type Placed, pictureToWindow, type Size } from "./places";
 
-export type Circle = "small" | "middle" | "large";
 /** Radius of the measuring circle, in parts of the long side. */
 const RADII: Record<Circle, number> = { small: 0.0017, middle: 0.006, large: 0.02 };
 
@@ -16,15 +15,16 @@ export function MeterOverlay({
   radius,
 }: {
   at: Placed;
-  point: Point | null;
+  point: PicturePlace | null;
   radius: number;
 }) {
   if (!point) return null;
+  const { x, y } = pictureToWindow(at, middleOf(point));
   return (
     <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
       <circle
-        cx={at.left + (point.x + 0.5) * at.scale}
-        cy={at.top + (point.y + 0.5) * at.scale}
+        cx={x}
+        cy={y}
         r={Math.max(radius * at.scale, 3)}
         fill="none"
         stroke="#e8a24a"
@@ -34,19 +34,15 @@ export function MeterOverlay({
   );
 }
 
-export function MeterSizes({
-  circle,
-  onCircle,
-}: {
-  circle: Circle;
-  onCircle: (circle: Circle) => void;
-}) {
+export function MeterSizes() {
+  const store = useBenchStore();
+  const circle = useBench((bench) => bench.circle);
   return (
     <div className="absolute top-2 left-1/2 z-20 w-[240px] -translate-x-1/2">
       <Segments
         label="Measuring circle"
         value={circle}
-        onChange={onCircle}
+        onChange={(next) => store.setState({ circle: next })}
         options={[
           { value: "small", text: "Small circle" },
           { value: "middle", text: "Middle" },

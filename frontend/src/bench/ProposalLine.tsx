@@ -1,11 +1,15 @@
+import { useBench } from "../state/bench";
 import { development, onZone, roman, stops } from "../wording/format";
-import type { Spots } from "./useSpots";
+import { useSpotActions } from "./spots";
 
 /** "A on III puts B on IX⅓: N−1⅓ brings it to VIII", and what can be done about it. */
-export function ProposalLine({ spots }: { spots: Spots }) {
-  const { proposal } = spots;
-  if (!proposal) return null;
-  const { held, spot, target, n, landsOn, reached, speed } = proposal;
+export function ProposalLine() {
+  const proposal = useBench((bench) => bench.proposal);
+  const spots = useSpotActions();
+  const held = proposal && spots.spotOf(proposal.held);
+  const spot = proposal && spots.spotOf(proposal.spot);
+  if (!proposal || !held || !spot) return null;
+  const { target, n, landsOn, reached, speed } = proposal;
   return (
     <div role="status" className="ml-auto flex items-center gap-3 text-soft">
       <span>

@@ -1,27 +1,10 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import {
-  type Facts,
-  type Frame,
-  type Recipe,
-  type RecipeSchema,
-  type Shelf,
-  smallPrint,
-} from "../api/client";
+import { type Recipe, smallPrint } from "../api/client";
 import { Button } from "../parts/Button";
 import { useNotice } from "../parts/Notice";
-import type { StationName } from "../state/usePrint";
-import { type Axis, axes, BEGIN, type Choice, shown, taken } from "./ring";
-
-interface RingProps {
-  frame: Frame;
-  recipe: Recipe;
-  schema: RecipeSchema;
-  shelf: Shelf;
-  facts: Facts | null;
-  station: StationName;
-  onTake: (changes: [StationName, Record<string, unknown>][], label: string) => void;
-  onClose: () => void;
-}
+import { useBench } from "../state/bench";
+import { type Axis, axes, type Choice, shown, taken } from "./ring";
+import { STATIONS } from "./stations";
 
 interface Cell {
   key: string;
@@ -35,12 +18,23 @@ const GAP = 10;
 const CAPTION = 20;
 
 /** Small prints of the user's own picture, each differing in one or two things. */
-export function RingAround(props: RingProps) {
-  const { frame, recipe, schema, shelf, facts, station, onTake, onClose } = props;
+export function RingAround({ onClose }: { onClose: () => void }) {
+  const { frame, recipe, schema, shelf, facts, station, change } = useBench(
+    ({ frame, recipe, schema, shelf, facts, station, change }) => ({
+      frame,
+      recipe,
+      schema,
+      shelf,
+      facts,
+      station,
+      change,
+    }),
+  );
+  const begin = STATIONS.find((s) => s.name === station)?.ring ?? ["filter", null];
   // what it varies is fixed while it is open
   const [all] = useState(() => axes(recipe, schema, shelf, facts));
-  const [across, setAcross] = useState(BEGIN[station][0]);
-  const [down, setDown] = useState<string | null>(BEGIN[station][1]);
+  const [across, setAcross] = useState(begin[0]);
+  const [down, setDown] = useState<string | null>(begin[1]);
   const grid = useRef<HTMLDivElement>(null);
   const [area, setArea] = useState<{ width: number; height: number } | null>(null);
   const [chosen, setChosen] = useState(0);
@@ -82,10 +76,11 @@ export function RingAround(props: RingProps) {
   const take = (cell: Cell | undefined) => {
     if (!cell) return;
     const choices = [cell.across, cell.down].filter((c) => c !== null);
-    onTake(
-      choices.map((c) => [c.station, c.values]),
-      `Ring-around: ${choices.map((c) => c.text).join(", ")}`,
-    );
+    onClose();
+    const label = `Ring-around: ${choices.map((c) => c.text).join(", ")}`;
+    choices.forEach((c, i) => {
+      change(c.station, c.values, i === choices.length - 1 ? label : undefined);
+    });
   };
   useEffect(() => {
     const down = (event: KeyboardEvent) => {

@@ -1,18 +1,13 @@
 import { useRef, useState } from "react";
 import type { Facts } from "../api/client";
+import { useBench, useBenchStore } from "../state/bench";
 import { onZone, roman } from "../wording/format";
-import type { Spots } from "./useSpots";
+import { movesExposure, spotsOf, useSpotActions } from "./spots";
 
 const ZONES = 11;
 const WORDS_WIDE = 1.4; // zones that a tag with its words takes
 const centre = (zone: number) => `${((Math.min(Math.max(zone, -0.5), 10.5) + 0.5) / ZONES) * 100}%`;
 const snapped = (zone: number) => Math.min(Math.max(Math.round(zone * 3) / 3, 0), 10);
-
-interface StaffTagsProps {
-  spots: Spots;
-  facts: Facts | null;
-  placement: number;
-}
 
 const STOP = Math.log10(2);
 
@@ -25,7 +20,14 @@ function curved(zone: number, facts: Facts | null): string {
 }
 
 /** The metered spots hanging on the zone staff; dragged to another zone they are put there. */
-export function StaffTags({ spots, placement, facts }: StaffTagsProps) {
+export function StaffTags() {
+  const store = useBenchStore();
+  const all = useBench(spotsOf);
+  const { selected, facts } = useBench(({ selected, facts }) => ({ selected, facts }));
+  const spots = useSpotActions();
+  // of the recipe that the spots were read under, which may lag behind the one on the bench
+  const placement = facts?.placement ?? 0;
+  const moves = (letter: string) => movesExposure(store.getState(), letter);
   const row = useRef<HTMLDivElement>(null);
   const start = useRef<{ letter: string; zone: number; placement: number; x: number } | null>(null);
   const [ghost, setGhost] = useState<{ letter: string; zone: number } | null>(null);
@@ -39,19 +41,19 @@ export function StaffTags({ spots, placement, facts }: StaffTagsProps) {
 
   return (
     <div ref={row} className="relative h-[21px]">
-      {spots.all.map((spot) => {
-        const on = spots.selected === spot.letter;
+      {all.map((spot) => {
+        const on = selected === spot.letter;
         const dragged = ghost?.letter === spot.letter ? ghost : null;
-        const zone = dragged && !spots.movesExposure(spot.letter) ? dragged.zone : spot.zone;
+        const zone = dragged && !moves(spot.letter) ? dragged.zone : spot.zone;
         const says =
-          dragged && !spots.movesExposure(spot.letter)
+          dragged && !moves(spot.letter)
             ? `to ${roman(zone)}?`
             : spot.placed != null
               ? `placed on ${roman(spot.placed)}${curved(spot.placed, facts)}`
               : `falls ${onZone(spot.zone)}${spot.clipped ? " or higher" : ""}`;
         const flip = zone > 8.2;
         // where tags hang close together only the chosen one keeps its words
-        const near = spots.all.some(
+        const near = all.some(
           (other) => other !== spot && Math.abs(other.zone - zone) < WORDS_WIDE,
         );
         return (
@@ -83,7 +85,7 @@ export function StaffTags({ spots, placement, facts }: StaffTagsProps) {
               if (!began || Math.abs(event.clientX - began.x) < 3) return;
               const to = zoneAt(event.clientX);
               setGhost({ letter: spot.letter, zone: to });
-              if (spots.movesExposure(spot.letter)) {
+              if (moves(spot.letter)) {
                 spots.drag({ ...spot, zone: began.zone }, began.placement, to);
               }
             }}

@@ -2,6 +2,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Facts, Recipe } from "../api/client";
 import { Button } from "../parts/Button";
 import { Segments } from "../parts/Segments";
+import { useBench, useBenchStore } from "../state/bench";
 import { gradeName, seconds } from "../wording/format";
 
 const SPEEDS = [
@@ -10,14 +11,6 @@ const SPEEDS = [
   { value: "16", text: "16 ×" },
 ] as const;
 const TICK_MS = 60;
-
-interface TimerProps {
-  recipe: Recipe;
-  facts: Facts;
-  /** Seconds the paper has had so far; null shows the finished print. */
-  onExposed: (seconds: number | null) => void;
-  onClose: () => void;
-}
 
 interface Step {
   text: string;
@@ -29,7 +22,7 @@ function sequence(recipe: Recipe, facts: Facts): Step[] {
   if (!facts.split) {
     return [{ text: `Base exposure, grade ${gradeName(facts.grade)}`, seconds: facts.time }];
   }
-  const { soft_time = 0, hard_time = 0 } = recipe.enlarger;
+  const { soft_time, hard_time } = recipe.enlarger;
   return [
     { text: "Through 00", seconds: soft_time },
     { text: "Through 5", seconds: hard_time },
@@ -37,8 +30,10 @@ function sequence(recipe: Recipe, facts: Facts): Step[] {
 }
 
 /** The enlarger's timer: the exposure counts down with a metronome, and the print comes. */
-export function Timer({ recipe, facts, onExposed, onClose }: TimerProps) {
-  const steps = useMemo(() => sequence(recipe, facts), [recipe, facts]);
+export function Timer() {
+  const store = useBenchStore();
+  const { recipe, facts } = useBench(({ recipe, facts }) => ({ recipe, facts }));
+  const steps = useMemo(() => (facts ? sequence(recipe, facts) : []), [recipe, facts]);
   const whole = steps.reduce((sum, step) => sum + step.seconds, 0);
   const [speed, setSpeed] = useState<(typeof SPEEDS)[number]["value"]>("1");
   const [lamp, setLamp] = useState<"off" | "focus" | "expose">("off");
@@ -84,9 +79,8 @@ export function Timer({ recipe, facts, onExposed, onClose }: TimerProps) {
   }, [lamp, speed, whole, steps, tick]);
 
   useEffect(() => {
-    onExposed(lamp === "focus" ? null : done);
-  }, [lamp, done, onExposed]);
-  useEffect(() => () => onExposed(null), [onExposed]);
+    store.setState({ shown: { kind: "timed", exposed: lamp === "focus" ? null : done } });
+  }, [lamp, done, store]);
   useEffect(() => () => void audio.current?.close(), []);
 
   let begun = 0;
@@ -103,7 +97,11 @@ export function Timer({ recipe, facts, onExposed, onClose }: TimerProps) {
     >
       <div className="flex items-baseline justify-between">
         <h2 className="text-head font-semibold">Timer</h2>
-        <button type="button" onClick={onClose} className="text-note text-faint hover:text-ink">
+        <button
+          type="button"
+          onClick={() => store.setState({ shown: { kind: "print" } })}
+          className="text-note text-faint hover:text-ink"
+        >
           Put it away
         </button>
       </div>

@@ -1,61 +1,37 @@
 import { useRef } from "react";
-import type { Recipe } from "../api/client";
-import type { Change } from "../state/usePrint";
+import { itemOf, within } from "../api/client";
+import { type Handles, useTray } from "../state/bench";
 import { ROMAN, signed } from "../wording/format";
-import type { Handles } from "./trays/tray";
 
 const HEIGHT = 72;
 type Lane = Handles | "value_lift";
-const LANES: Record<
-  Lane,
-  { least: number; most: number; unit: string; step: string; name: string; done: string }
-> = {
-  zone_lift: {
-    least: -2,
-    most: 2,
-    unit: " stops",
-    step: "Zone",
-    name: "Lift by zone",
-    done: "lifted",
-  },
+const LANES = {
+  zone_lift: { station: "development", step: "Zone", name: "Lift by zone", done: "lifted" },
   zone_contrast: {
-    least: -1,
-    most: 2,
-    unit: "",
+    station: "development",
     step: "Zone",
     name: "Contrast by zone",
     done: "contrast",
   },
-  value_lift: {
-    least: -1.5,
-    most: 1.5,
-    unit: "",
-    step: "Value",
-    name: "Lift by print value",
-    done: "lifted",
-  },
-};
-
-interface ZoneHandlesProps {
-  recipe: Recipe;
-  handles: Lane;
-  change: Change;
-}
+  value_lift: { station: "paper", step: "Value", name: "Lift by print value", done: "lifted" },
+} as const;
 
 /** Eleven handles over the zone staff: each lifts its zone, or raises the contrast within it. */
-export function ZoneHandles({ recipe, handles, change }: ZoneHandlesProps) {
+export function ZoneHandles({ lane: handles }: { lane: Lane }) {
   const lane = useRef<HTMLDivElement>(null);
   const held = useRef<number | null>(null);
-  const { least, most, unit, step, name, done } = LANES[handles];
-  const values =
-    (handles === "value_lift" ? recipe.paper.value_lift : recipe.development[handles]) ?? [];
+  const { recipe, schema, change } = useTray();
+  const { station, step, name, done } = LANES[handles];
+  const range = itemOf(schema, station, handles);
+  const { minimum: least, maximum: most } = range;
+  const unit = range.unit && ` ${range.unit}`;
+  const values: number[] =
+    handles === "value_lift" ? recipe.paper.value_lift : recipe.development[handles];
   const place = (value: number) => ((most - value) / (most - least)) * (HEIGHT - 16) + 8;
   const label = (zone: number, value: number) => `${step} ${ROMAN[zone]} ${done} ${signed(value)}`;
   const set = (zone: number, value: number, said?: string) => {
-    const within = Math.min(Math.max(Math.round(value * 12) / 12, least), most);
-    const next = values.map((v, i) => (i === zone ? within : v));
-    if (handles === "value_lift") change("paper", { value_lift: next }, said);
-    else change("development", { [handles]: next }, said);
+    const next = within(Math.round(value / range.step) * range.step, range);
+    change(station, { [handles]: values.with(zone, next) }, said);
   };
   const under = (event: React.PointerEvent) => {
     const box = lane.current?.getBoundingClientRect();
@@ -123,7 +99,7 @@ export function ZoneHandles({ recipe, handles, change }: ZoneHandlesProps) {
               const by = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 }[event.key];
               if (by) {
                 event.preventDefault();
-                const next = value + (by * (event.shiftKey ? 10 : 1)) / 12;
+                const next = value + by * range.step * (event.shiftKey ? 10 : 1);
                 set(zone, next, label(zone, next));
               }
               if (event.key === "Delete" || event.key === "Backspace") {

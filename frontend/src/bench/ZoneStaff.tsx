@@ -1,12 +1,11 @@
 import { useRef, useState } from "react";
-import type { Facts, HeldZones, Reading, Spot } from "../api/client";
+import type { HeldZones, Spot } from "../api/client";
+import { type Shown, type Side, type Surround, useBench, useBenchStore } from "../state/bench";
 import { ROMAN, roman, share, signed } from "../wording/format";
-import type { Surround } from "./PictureView";
 import { ProposalLine } from "./ProposalLine";
 import { StaffTags } from "./StaffTags";
-import type { Spots } from "./useSpots";
+import { spotsOf } from "./spots";
 
-export type Side = "scene" | "negative" | "print";
 export const PRINT_TONES = [0, 27, 48, 70, 94, 119, 145, 171, 198, 226, 255]; // L* 0, 10 … 100 in sRGB
 const SURROUNDS: { value: Surround; text: string; tone: string }[] = [
   { value: "dark", text: "Dark surround", tone: "#1c1c1c" },
@@ -23,28 +22,27 @@ const SIDES: Record<Side, { text: string; about: string }> = {
   print: { text: "Print", about: "Values of the print, L*/10" },
 };
 
-interface StaffProps {
-  reading: Reading | null;
-  spot: Spot | null;
-  spots: Spots;
-  placement: number;
-  /** What the staff counts. */
-  side: Side;
-  onSide: (side: Side) => void;
-  /** Whether the picture is drawn in eleven flat tones. */
-  plate: boolean;
-  onPlate: (on: boolean) => void;
-  facts: Facts | null;
-  surround: Surround;
-  onSurround: (surround: Surround) => void;
-  held: HeldZones | null;
-  onHeld: (held: HeldZones | null) => void;
-}
-
 /** Eleven zones under the picture: how much of it lies in each, in the tone each prints. */
-export function ZoneStaff(props: StaffProps) {
-  const { reading, spot, spots, placement, surround, onSurround, held, onHeld } = props;
-  const { side, onSide, plate, onPlate, facts } = props;
+export function ZoneStaff() {
+  const store = useBenchStore();
+  const spots = useBench(spotsOf);
+  const { reading, spot, surround, held, plate, side, selected, proposal } = useBench((bench) => ({
+    reading: bench.reading,
+    spot: bench.spot,
+    surround: bench.surround,
+    held: bench.shown.kind === "held" ? bench.shown.zones : null,
+    plate: bench.shown.kind === "plate",
+    side:
+      bench.station === "paper" && bench.parts.paper === "values" ? ("print" as const) : bench.side,
+    selected: bench.selected,
+    proposal: bench.proposal,
+  }));
+  const before = useRef<Shown>({ kind: "print" });
+  const onHeld = (zones: HeldZones | null) => {
+    const { shown } = store.getState();
+    if (shown.kind !== "held") before.current = shown;
+    store.setState({ shown: zones ? { kind: "held", zones } : before.current });
+  };
   const shares =
     reading &&
     { scene: reading.scene_zones, negative: reading.negative_zones, print: reading.print_values }[
@@ -60,19 +58,17 @@ export function ZoneStaff(props: StaffProps) {
     onHeld({ side, first: Math.min(...ends), last: Math.max(...ends) });
   };
   const release = () => {
-    if (pressed.current !== null && !locked) onHeld(null);
+    if (pressed.current !== null && !locked && held) onHeld(null);
     pressed.current = null;
   };
-  const chosen = spots.all.find((s) => s.letter === spots.selected);
+  const chosen = spots.find((s) => s.letter === selected);
   const what = { scene: "Zone", negative: "Negative zone", print: "Print value" }[side];
   return (
     <section
       aria-label="Zone staff"
       className="shrink-0 border-t border-black bg-ground px-3.5 pt-2"
     >
-      {spots.all.length > 0 && side === "scene" && (
-        <StaffTags spots={spots} placement={placement} facts={facts} />
-      )}
+      {spots.length > 0 && side === "scene" && <StaffTags />}
       <ol
         className="grid h-[58px] touch-none grid-cols-11 gap-px select-none"
         title="Press a zone, or draw across several: they stand in the picture while the rest sinks back"
@@ -121,7 +117,7 @@ export function ZoneStaff(props: StaffProps) {
             type="button"
             aria-pressed={side === value}
             title={SIDES[value].about}
-            onClick={() => onSide(value)}
+            onClick={() => store.setState({ side: value })}
             className={side === value ? "text-ink" : "text-faint hover:text-ink"}
           >
             {SIDES[value].text}
@@ -143,7 +139,7 @@ export function ZoneStaff(props: StaffProps) {
           type="button"
           aria-pressed={plate}
           title="The picture in eleven flat tones (Z)"
-          onClick={() => onPlate(!plate)}
+          onClick={() => store.setState({ shown: { kind: plate ? "print" : "plate" } })}
           className={plate ? "text-amber" : "text-faint hover:text-ink"}
         >
           Zone plate
@@ -156,7 +152,7 @@ export function ZoneStaff(props: StaffProps) {
               title={choice.text}
               aria-label={choice.text}
               aria-pressed={surround === choice.value}
-              onClick={() => onSurround(choice.value)}
+              onClick={() => store.setState({ surround: choice.value })}
               className={`size-3.5 rounded-[2px] border ${
                 surround === choice.value ? "border-amber" : "border-[#5a5a5a]"
               }`}
@@ -164,10 +160,10 @@ export function ZoneStaff(props: StaffProps) {
             />
           ))}
         </fieldset>
-        <ProposalLine spots={spots} />
-        {spot && !spots.proposal && <SpotLine spot={spot} />}
-        {chosen && !spot && !spots.proposal && <SpotLine spot={chosen} letter={chosen.letter} />}
-        {reading && !chosen && !spot && !spots.proposal && (
+        <ProposalLine />
+        {spot && !proposal && <SpotLine spot={spot} />}
+        {chosen && !spot && !proposal && <SpotLine spot={chosen} letter={chosen.letter} />}
+        {reading && !chosen && !spot && !proposal && (
           <p className="ml-auto flex gap-4 text-soft">
             <Limit text="Capture clipped" value={reading.capture_clipped} many={0.005} />
             <Limit text="Paper black" value={reading.paper_black} many={0.05} />

@@ -1,18 +1,12 @@
 import { memo } from "react";
-import type { Facts, Reading } from "../api/client";
 import { Plot } from "../parts/Plot";
 import { ROMAN } from "../wording/format";
+import type { StationPlot } from "./station";
 
 /**
  * The plot of each station, on its card (small) and in its tray. They are drawn anew only when
  * readings arrive, not while a slider moves.
  */
-
-interface StationPlot {
-  facts: Facts;
-  reading: Reading;
-  small?: boolean;
-}
 
 const NM = { from: 380, to: 900, ticks: [400, 500, 600, 700, 800], label: "wavelength, nm" };
 const CARD = { width: 189, height: 40 };

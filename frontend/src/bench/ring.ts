@@ -1,6 +1,6 @@
 import type { Facts, Recipe, RecipeSchema, Shelf } from "../api/client";
-import { fieldOf } from "../api/client";
-import { STATION_NAMES, type StationName } from "../state/usePrint";
+import { fieldOf, type StationName, within } from "../api/client";
+import { STATION_NAMES } from "../api/recipe";
 import { development, gradeName, seconds, signed } from "../wording/format";
 
 /** One thing in which prints of a ring-around differ. */
@@ -29,7 +29,7 @@ export function axes(
   facts: Facts | null,
 ): Axis[] {
   const { light, film } = recipe;
-  const placement = film.placement ?? 0;
+  const placement = film.placement;
   const time = recipe.enlarger.time ?? facts?.standard_time ?? 12;
   const made: Axis[] = [
     {
@@ -59,7 +59,7 @@ export function axes(
       title: "Filter of any hue",
       choices: Array.from({ length: 12 }, (_, i) => i * 30).map((hue) => ({
         text: `${hue}°`,
-        now: light.lens_filter === "any-hue" && Math.abs((light.filter_hue ?? 0) - hue) < 1,
+        now: light.lens_filter === "any-hue" && Math.abs(light.filter_hue - hue) < 1,
         station: "light",
         values: { lens_filter: "any-hue", strength: 1, filter_hue: hue },
       })),
@@ -89,7 +89,7 @@ export function axes(
       title: "N",
       choices: FIVE.map((n) => ({
         text: development(n),
-        now: Math.abs(n - (recipe.development.n ?? 0)) < 0.01,
+        now: Math.abs(n - recipe.development.n) < 0.01,
         station: "development",
         values: { n },
       })),
@@ -101,7 +101,7 @@ export function axes(
         text: `${signed(placement + step / 2)} stops`,
         now: step === 0,
         station: "film",
-        values: { placement: Math.min(Math.max(placement + step / 2, -12), 12) },
+        values: { placement: within(placement + step / 2, fieldOf(schema, "film", "placement")) },
       })),
     },
     {
@@ -113,7 +113,11 @@ export function axes(
         station: "enlarger",
         values: {
           time:
-            step === 0 ? (recipe.enlarger.time ?? null) : within(time * 2 ** (step / 2), 0.2, 1000),
+            step === 0
+              ? recipe.enlarger.time
+              : Number(
+                  within(time * 2 ** (step / 2), fieldOf(schema, "enlarger", "time")).toFixed(3),
+                ),
         },
       })),
     },
@@ -132,7 +136,7 @@ export function axes(
       title: "Grades",
       choices: [-1, 0, 1, 2, 3, 4, 5].map((grade) => ({
         text: `grade ${gradeName(grade)}`,
-        now: Math.abs(grade - (recipe.paper.grade ?? 2)) < 0.01,
+        now: Math.abs(grade - recipe.paper.grade) < 0.01,
         station: "paper",
         values: { grade },
       })),
@@ -140,9 +144,6 @@ export function axes(
   ];
   return [...made, ...plainAxes(recipe, schema)];
 }
-
-const within = (value: number, least: number, most: number) =>
-  Number(Math.min(Math.max(value, least), most).toFixed(3));
 
 const SPECIAL = new Set([
   "n",
@@ -163,7 +164,7 @@ function plainAxes(recipe: Recipe, schema: RecipeSchema): Axis[] {
       const field = fieldOf(schema, station, name);
       const { minimum: low, maximum: high } = field;
       const steps = [0, 0.25, 0.5, 0.75, 1].map((part) =>
-        within(low + part * (high - low), low, high),
+        Number((low + part * (high - low)).toFixed(3)),
       );
       const all = [...new Set([...steps, value])].sort((a, b) => a - b);
       return [
@@ -181,16 +182,6 @@ function plainAxes(recipe: Recipe, schema: RecipeSchema): Axis[] {
     }),
   );
 }
-
-/** What each station's ring-around begins with: across, and down. */
-export const BEGIN: Record<StationName, [string, string | null]> = {
-  capture: ["capture.exposure", null],
-  light: ["filter", null],
-  film: ["filter", "stock"],
-  development: ["n", "placement"],
-  enlarger: ["time", "grade"],
-  paper: ["grade", "time"],
-};
 
 /** The choices of an axis that a grid shows: the present one and those that tell most. */
 export function shown(axis: Axis, beside: boolean): Choice[] {

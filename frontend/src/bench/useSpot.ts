@@ -1,20 +1,25 @@
-import { useEffect, useRef, useState } from "react";
-import { api, type Recipe, type Spot } from "../api/client";
-import type { Point } from "./views";
+import { useEffect, useRef } from "react";
+import { api, type Recipe } from "../api/client";
+import { pointOn, useBench, useBenchStore } from "../state/bench";
+import { radiusOf } from "./Meter";
+import type { PicturePlace } from "./places";
 
-/** What lies under the pointer, station by station; one question at a time, the newest next. */
-export function useSpot(
-  frameId: number,
-  recipe: Recipe,
-  point: Point | null,
-  radius: number,
-): Spot | null {
-  const [spot, setSpot] = useState<Spot | null>(null);
-  const newest = useRef<{ recipe: Recipe; point: Point; radius: number } | null>(null);
+/** Reads what lies under the pointer, station by station; one question at a time, the newest next. */
+export function useSpot() {
+  const store = useBenchStore();
+  const { frame, recipe, point, circle } = useBench((bench) => ({
+    frame: bench.frame,
+    recipe: bench.recipe,
+    point: pointOn(bench),
+    circle: bench.circle,
+  }));
+  const radius = radiusOf(circle, frame);
+  const newest = useRef<{ recipe: Recipe; point: PicturePlace; radius: number } | null>(null);
   const asking = useRef(false);
 
   useEffect(() => {
     newest.current = point && { recipe, point, radius };
+    if (!point) store.setState({ spot: null });
     if (asking.current) return;
     const ask = async () => {
       asking.current = true;
@@ -22,12 +27,11 @@ export function useSpot(
         const { recipe: under, point: at, radius: wide } = newest.current;
         newest.current = null;
         // that the server is gone is told by the picture's own socket
-        setSpot(await api.spot(frameId, at.x, at.y, under, wide).catch(() => null));
+        const spot = await api.spot(frame.id, at, under, wide).catch(() => null);
+        store.setState((now) => ({ spot: now.point ? spot : null }));
       }
       asking.current = false;
     };
     ask();
-  }, [frameId, recipe, point, radius]);
-
-  return point ? spot : null;
+  }, [store, frame.id, recipe, point, radius]);
 }

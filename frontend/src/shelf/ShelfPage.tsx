@@ -5,15 +5,17 @@ import {
   api,
   type ItemFile,
   type ItemKind,
+  Problem,
   type Shelf,
   type ShelfFilter,
   type ShelfLight,
   type ShelfStock,
 } from "../api/client";
-import { Glass } from "../bench/trays/parts";
 import { Button } from "../parts/Button";
+import { Glass } from "../parts/Glass";
 import { Header } from "../parts/Header";
 import { useNotice } from "../parts/Notice";
+import { Question } from "../parts/Question";
 import { Segments } from "../parts/Segments";
 import { BESIDE, CHOSEN } from "./curves";
 import { Figures } from "./Figures";
@@ -73,13 +75,25 @@ export function ShelfPage() {
     },
     onError: tell,
   });
+  const [removing, setRemoving] = useState(false);
+  /** What an earlier state of a print needs, while it is asked whether it goes all the same. */
+  const [needed, setNeeded] = useState<{ id: string; why: string } | null>(null);
   const remove = useMutation({
-    mutationFn: (id: string) => api.removeItem(id),
+    mutationFn: (id: string) => api.removeItem(id, needed?.id === id),
     onSuccess: async () => {
+      setNeeded(null);
+      setRemoving(false);
       setLooked((now) => ({ ...now, [kind]: FIRST[kind] }));
       await refresh();
     },
-    onError: tell,
+    onError: (error, id) => {
+      const asks = error instanceof Problem && error.status === 409;
+      if (asks) setNeeded({ id, why: error.message });
+      else {
+        setRemoving(false);
+        tell(error);
+      }
+    },
   });
   const readFile = async (file: File) => {
     let content: unknown;
@@ -231,13 +245,7 @@ export function ShelfPage() {
               </a>
             )}
             {one.own && (
-              <Button
-                className="text-loss"
-                onClick={() =>
-                  window.confirm(`Take ${one.name} off the shelf? It cannot be brought back.`) &&
-                  remove.mutate(one.id)
-                }
-              >
+              <Button className="text-loss" onClick={() => setRemoving(true)}>
                 Remove
               </Button>
             )}
@@ -266,6 +274,20 @@ export function ShelfPage() {
           }}
           onClose={() => setMeasuring(false)}
         />
+      )}
+      {removing && one && (
+        <Question
+          title={`Take ${one.name} off the shelf?`}
+          does={needed ? "Take it off all the same" : "Take it off"}
+          busy={remove.isPending}
+          onDo={() => remove.mutate(one.id)}
+          onLeave={() => {
+            setRemoving(false);
+            setNeeded(null);
+          }}
+        >
+          {needed ? needed.why : "It cannot be brought back; save it as a file first to keep it."}
+        </Question>
       )}
     </div>
   );

@@ -73,4 +73,4 @@ class Recipe(Stations):
         return handler(_DOCUMENT.__pydantic_core_schema__)
 
 
-_DOCUMENT = document_model("Recipe", "The settings of a print, in two parts, by station.")
+_DOCUMENT = document_model("WrittenRecipe", "The settings of a print, in two parts, by station.")

@@ -1,10 +1,18 @@
 import { useRef, useState } from "react";
-import { type Facts, fieldOf, fieldOfKind, type HueBand, type Reading } from "../../api/client";
+import {
+  type Facts,
+  fieldOf,
+  fieldOfKind,
+  type HueBand,
+  type Reading,
+  within,
+} from "../../api/client";
 import { Button } from "../../parts/Button";
 import { hueColour } from "../../parts/hue";
 import { Slider } from "../../parts/Slider";
+import { useBench, useBenchStore, useTray } from "../../state/bench";
 import { HUE_NAMES, signed } from "../../wording/format";
-import type { TrayProps } from "./tray";
+import { StationSlider } from "./parts";
 
 const SIDE = 196;
 const MIDDLE = SIDE / 2;
@@ -13,10 +21,13 @@ const LEVEL = 46;
 const STOP = 8;
 
 /** How bright each hue prints: a ring to pull at, and a slider for each band. */
-export function HueBands(tray: TrayProps) {
-  const { recipe, schema, change, facts, reading, pulling, onPulling } = tray;
+export function HueBands() {
+  const tray = useTray();
+  const { recipe, schema, change, facts, reading } = tray;
+  const store = useBenchStore();
+  const pulling = useBench((bench) => bench.tool.kind === "hues");
   const [chosen, choose] = useState(3);
-  const bands = recipe.light.hue_bands ?? [];
+  const bands = recipe.light.hue_bands;
   const home = fieldOf(schema, "light", "hue_bands").default as unknown as HueBand[];
   const band = bands[chosen];
   const set = (index: number, values: Partial<HueBand>, label?: string) =>
@@ -41,17 +52,16 @@ export function HueBands(tray: TrayProps) {
         hint="H"
         title="Drag up or down on the picture: the hue under the pointer prints lighter or darker"
         className="mb-1.5 self-stretch"
-        onClick={() => onPulling(!pulling)}
+        onClick={() => store.getState().take({ kind: pulling ? "look" : "hues" })}
       >
         Pull hues on the picture
       </Button>
       {bands.map((b, index) => (
         <BandSlider
           key={HUE_NAMES[index]}
-          tray={tray}
           label={HUE_NAMES[index] ?? ""}
           field="stops"
-          value={b.stops ?? 0}
+          value={b.stops}
           home={0}
           show={(v) => signed(v)}
           onSet={(v, label) => {
@@ -76,7 +86,7 @@ export function HueBands(tray: TrayProps) {
             title={HUE_NAMES[index]}
             onClick={() => choose(index)}
             className={`size-3.5 rounded-full border ${index === chosen ? "border-ink" : "border-transparent"}`}
-            style={{ background: hueColour(b.centre ?? 0) }}
+            style={{ background: hueColour(b.centre) }}
           />
         ))}
       </div>
@@ -84,33 +94,24 @@ export function HueBands(tray: TrayProps) {
         (["centre", "width", "softness"] as const).map((field) => (
           <BandSlider
             key={field}
-            tray={tray}
             field={field}
-            value={band[field] ?? 0}
+            value={band[field]}
             home={home[chosen]?.[field] ?? 0}
             show={(v) => (field === "softness" ? v.toFixed(2) : String(Math.round(v)))}
             onSet={(v, label) => set(chosen, { [field]: v }, label && `${name}: ${field}`)}
           />
         ))}
-      <Slider
-        label={fieldOf(schema, "light", "hue_shift").title}
-        description={fieldOf(schema, "light", "hue_shift").description}
-        value={recipe.light.hue_shift ?? 0}
-        min={-180}
-        max={180}
-        step={1}
-        home={0}
-        unit="°"
+      <StationSlider
+        station="light"
+        field="hue_shift"
         show={(v) => signed(v, 0)}
-        onPreview={(v) => change("light", { hue_shift: v })}
-        onCommit={(v) => change("light", { hue_shift: v }, `Hue shift ${signed(v, 0)}°`)}
+        label={(v) => `Hue shift ${signed(v, 0)}°`}
       />
     </>
   );
 }
 
 interface BandSliderProps {
-  tray: TrayProps;
   field: "stops" | "centre" | "width" | "softness";
   label?: string;
   value: number;
@@ -119,8 +120,9 @@ interface BandSliderProps {
   onSet: (value: number, label?: string) => void;
 }
 
-function BandSlider({ tray, field: name, label, onSet, ...rest }: BandSliderProps) {
-  const field = fieldOfKind(tray.schema, "HueBand", name);
+function BandSlider({ field: name, label, onSet, ...rest }: BandSliderProps) {
+  const schema = useBench((bench) => bench.schema);
+  const field = fieldOfKind(schema, "HueBand", name);
   const said = label ?? field.title;
   return (
     <Slider
@@ -163,12 +165,13 @@ const ringOf = (radii: number[]) =>
 function Ring({ bands, chosen, onChoose, facts, reading, onSet }: RingProps) {
   const svg = useRef<SVGSVGElement>(null);
   const held = useRef<{ index: number; values: Partial<HueBand> } | null>(null);
+  const range = useBench((bench) => fieldOfKind(bench.schema, "HueBand", "stops"));
   const pull = (event: React.PointerEvent) => {
     const box = svg.current?.getBoundingClientRect();
     if (!box || !held.current) return;
     const x = ((event.clientX - box.left) / box.width) * SIDE - MIDDLE;
     const y = MIDDLE - ((event.clientY - box.top) / box.height) * SIDE;
-    const stops = Math.min(Math.max((Math.hypot(x, y) - LEVEL) / STOP, -4), 4);
+    const stops = within((Math.hypot(x, y) - LEVEL) / STOP, range);
     const centre = (Math.round((Math.atan2(y, x) * 180) / Math.PI) + 360) % 360;
     held.current.values = { stops: Math.round(stops * 12) / 12, centre };
     onSet(held.current.index, held.current.values);
@@ -228,7 +231,7 @@ function Ring({ bands, chosen, onChoose, facts, reading, onSet }: RingProps) {
         />
       )}
       {bands.map((band, index) => {
-        const [x, y] = at(band.centre ?? 0, LEVEL + (band.stops ?? 0) * STOP);
+        const [x, y] = at(band.centre, LEVEL + band.stops * STOP);
         return (
           <circle
             key={HUE_NAMES[index]}
@@ -236,7 +239,7 @@ function Ring({ bands, chosen, onChoose, facts, reading, onSet }: RingProps) {
             cx={x}
             cy={y}
             r={5.5}
-            fill={hueColour(band.centre ?? 0, 0.85)}
+            fill={hueColour(band.centre, 0.85)}
             stroke={index === chosen ? "#e8a33d" : "#161616"}
             strokeWidth={index === chosen ? 2 : 1}
             className="cursor-grab"

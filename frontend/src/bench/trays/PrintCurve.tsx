@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import type { Curve } from "../../api/client";
 import { Plot } from "../../parts/Plot";
-import type { Change } from "../../state/usePrint";
+import type { Change } from "../../state/printing";
 import { ROMAN } from "../../wording/format";
 
 type Point = [number, number];

@@ -1,10 +1,11 @@
 import { Segments } from "../../parts/Segments";
+import { useTray } from "../../state/bench";
 import { signed } from "../../wording/format";
 import { Heading, StationSlider } from "./parts";
-import type { TrayProps } from "./tray";
 
 /** Haze, soft focus and selective focus. */
-export function AirAndFocus(tray: TrayProps) {
+export function AirAndFocus() {
+  const tray = useTray();
   const { light } = tray.recipe;
   const { change } = tray;
   const two = (v: number) => v.toFixed(2);
@@ -12,10 +13,8 @@ export function AirAndFocus(tray: TrayProps) {
   return (
     <>
       <StationSlider
-        tray={tray}
         station="light"
         field="haze"
-        value={light.haze ?? 0}
         show={(v) => signed(v, 2)}
         label={(v) => (v < 0 ? `Haze taken off ${two(-v)}` : `Haze ${two(v)}`)}
       />
@@ -25,24 +24,20 @@ export function AirAndFocus(tray: TrayProps) {
       </div>
       <Heading>Soft focus</Heading>
       <StationSlider
-        tray={tray}
         station="light"
         field="soft_focus"
-        value={light.soft_focus ?? 0}
         show={two}
         label={(v) => `Soft focus ${two(v)}`}
       />
       <StationSlider
-        tray={tray}
         station="light"
         field="soft_size"
-        value={light.soft_size ?? 1}
         show={one}
         label={(v) => `Soft focus over ${one(v)} %`}
       />
       <Segments
         label="What glows"
-        value={light.soft_on ?? "all"}
+        value={light.soft_on}
         onChange={(soft_on) =>
           change("light", { soft_on }, soft_on === "all" ? "All light spread" : "Highlights glow")
         }
@@ -53,18 +48,16 @@ export function AirAndFocus(tray: TrayProps) {
       />
       <Heading>Selective focus</Heading>
       <StationSlider
-        tray={tray}
         station="light"
         field="focus_blur"
-        value={light.focus_blur ?? 0}
         show={two}
         label={(v) => `Out of focus ${two(v)} %`}
       />
-      {(light.focus_blur ?? 0) > 0 && (
+      {light.focus_blur > 0 && (
         <>
           <Segments
             label="What is sharp"
-            value={light.focus_shape ?? "oval"}
+            value={light.focus_shape}
             onChange={(focus_shape) => change("light", { focus_shape }, `Sharp: ${focus_shape}`)}
             options={[
               { value: "oval", text: "An oval" },
@@ -83,7 +76,6 @@ export function AirAndFocus(tray: TrayProps) {
           ).map((field) => (
             <StationSlider
               key={field}
-              tray={tray}
               station="light"
               field={field}
               value={Number(light[field] ?? 0)}

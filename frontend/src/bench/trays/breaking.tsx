@@ -1,13 +1,16 @@
+import { useBenchStore, useTray } from "../../state/bench";
 import { share } from "../../wording/format";
 import { StationSlider } from "./parts";
-import type { TrayProps } from "./tray";
 
 const WORTH_SAYING = 0.002;
 
 /** Where noise of colour becomes noise of tone, and what helps. */
-export function Breaking(tray: TrayProps) {
-  const { recipe, reading, onBreaking } = tray;
-  const smoothing = recipe.light.chroma_smoothing ?? 0;
+export function Breaking() {
+  const tray = useTray();
+  const { recipe, reading } = tray;
+  const store = useBenchStore();
+  const onBreaking = (on: boolean) => store.setState({ peek: on ? "breaking" : null });
+  const smoothing = recipe.light.chroma_smoothing;
   const part = reading?.breaking ?? 0;
   if (part < WORTH_SAYING && smoothing === 0) return null;
   return (
@@ -33,7 +36,6 @@ export function Breaking(tray: TrayProps) {
         <p className="text-note text-soft">Nothing breaks up.</p>
       )}
       <StationSlider
-        tray={tray}
         station="light"
         field="chroma_smoothing"
         value={smoothing}

@@ -1,5 +1,7 @@
+import { type Frame, fieldOf, type Recipe, within } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
+import { useBench, useBenchStore, useTray } from "../../state/bench";
 import {
   COOLEST,
   kelvin,
@@ -9,22 +11,24 @@ import {
   signedStops,
   warmthFor,
 } from "../../wording/format";
+import { CapturePlot, ChannelPlot } from "../plots";
+import type { Station } from "../station";
 import { FrameControls } from "./frame";
 import { LensControls } from "./lens";
 import { Heading, StationSlider } from "./parts";
 import { SpotControls } from "./spots";
-import type { TrayProps } from "./tray";
 
 /** The Capture station: how the file becomes light. */
-export function CaptureControls(tray: TrayProps) {
-  const part = tray.part.capture;
+function CaptureControls() {
+  const tray = useTray();
+  const part = tray.parts.capture;
   return (
     <>
       <div className="mb-3">
         <Segments
           label="Part of the station"
           value={part}
-          onChange={(capture) => tray.onPart({ capture })}
+          onChange={(capture) => tray.openPart({ capture })}
           options={[
             { value: "light", text: "Light" },
             { value: "frame", text: "Frame" },
@@ -33,18 +37,19 @@ export function CaptureControls(tray: TrayProps) {
           ]}
         />
       </div>
-      {part === "light" && <LightOfCapture {...tray} />}
-      {part === "frame" && <FrameControls {...tray} />}
-      {part === "spots" && <SpotControls {...tray} />}
-      {part === "lens" && <LensControls {...tray} />}
+      {part === "light" && <LightOfCapture />}
+      {part === "frame" && <FrameControls />}
+      {part === "spots" && <SpotControls />}
+      {part === "lens" && <LensControls />}
     </>
   );
 }
 
-function LightOfCapture(tray: TrayProps) {
+function LightOfCapture() {
+  const tray = useTray();
   const { recipe, change, reading } = tray;
   const { capture } = recipe;
-  const infrared = capture.infrared ?? false;
+  const infrared = capture.infrared;
   const clipped = reading?.capture_clipped ?? 0;
   return (
     <>
@@ -70,7 +75,6 @@ function LightOfCapture(tray: TrayProps) {
       )}
       <div className="mt-2">
         <StationSlider
-          tray={tray}
           station="capture"
           field="exposure"
           show={signedStops}
@@ -78,7 +82,6 @@ function LightOfCapture(tray: TrayProps) {
           label={(v) => `Exposure trim ${signedStops(v)}`}
         />
         <StationSlider
-          tray={tray}
           station="capture"
           field="recover_highlights"
           title="Recover"
@@ -86,12 +89,11 @@ function LightOfCapture(tray: TrayProps) {
           label={(v) => `Highlights recovered ${v.toFixed(2)}`}
         />
       </div>
-      {infrared ? <Channels {...tray} /> : <WhiteBalance {...tray} />}
+      {infrared ? <Channels /> : <WhiteBalance />}
       <Heading>Flatten first</Heading>
       {(["open_shadows", "rein_highlights"] as const).map((field) => (
         <StationSlider
           key={field}
-          tray={tray}
           station="capture"
           field={field}
           show={(v) => v.toFixed(2)}
@@ -107,14 +109,24 @@ function LightOfCapture(tray: TrayProps) {
   );
 }
 
+/** The tool that picks a neutral. */
+function usePicker() {
+  const store = useBenchStore();
+  const picking = useBench((bench) => bench.tool.kind === "neutral");
+  const onPicking = () => store.getState().take({ kind: picking ? "look" : "neutral" });
+  return { picking, onPicking };
+}
+
 const WARMEST = 1800;
 
 /** The temperature of the light that becomes neutral, and tint; or a picked neutral. */
-function WhiteBalance(tray: TrayProps) {
-  const { frame, recipe, change, tools } = tray;
+function WhiteBalance() {
+  const tray = useTray();
+  const { frame, recipe, change, schema } = tray;
   const { capture } = recipe;
   const shot = frame.metadata.temperature;
-  const within = (v: number) => Math.min(Math.max(v, -300), 300);
+  const { picking, onPicking } = usePicker();
+  const warmth = fieldOf(schema, "capture", "warmth");
   const text = (v: number) => String(kelvin(shot, v));
   return (
     <>
@@ -126,13 +138,12 @@ function WhiteBalance(tray: TrayProps) {
       ) : (
         <>
           <StationSlider
-            tray={tray}
             station="capture"
             field="warmth"
             title="Temperature"
             unit="K"
-            min={within(Math.ceil(warmthFor(shot, WARMEST)))}
-            max={within(Math.floor(warmthFor(shot, COOLEST)))}
+            min={within(Math.ceil(warmthFor(shot, WARMEST)), warmth)}
+            max={within(Math.floor(warmthFor(shot, COOLEST)), warmth)}
             show={text}
             read={(typed) => {
               const k = Number.parseFloat(typed.replace(/[^\d.]/g, ""));
@@ -141,7 +152,6 @@ function WhiteBalance(tray: TrayProps) {
             label={(v) => `Temperature ${text(v)} K`}
           />
           <StationSlider
-            tray={tray}
             station="capture"
             field="tint"
             show={(v) => signed(v, 2)}
@@ -151,9 +161,9 @@ function WhiteBalance(tray: TrayProps) {
       )}
       <div className="mt-1 flex items-center gap-3">
         <Button
-          pressed={tools.picking}
+          pressed={picking}
           title="Click on something grey, or drag from its middle"
-          onClick={() => tools.onPicking(!tools.picking)}
+          onClick={onPicking}
         >
           {capture.balance ? "Pick another neutral" : "Pick a neutral"}
         </Button>
@@ -174,9 +184,11 @@ function WhiteBalance(tray: TrayProps) {
 }
 
 /** Of an infrared capture: its neutral, and how much each channel counts. */
-function Channels(tray: TrayProps) {
-  const { recipe, change, tools } = tray;
-  const { neutral, swap = false } = recipe.capture;
+function Channels() {
+  const tray = useTray();
+  const { recipe, change } = tray;
+  const { neutral, swap } = recipe.capture;
+  const { picking, onPicking } = usePicker();
   return (
     <>
       <Heading aside={neutral ? "a picked neutral" : undefined}>Channels</Heading>
@@ -185,9 +197,9 @@ function Channels(tray: TrayProps) {
       </p>
       <div className="flex items-center gap-2">
         <Button
-          pressed={tools.picking}
+          pressed={picking}
           title="Click on sunlit leaves, or drag from their middle: there the three channels become equal"
-          onClick={() => tools.onPicking(!tools.picking)}
+          onClick={onPicking}
         >
           {neutral ? "Pick another neutral" : "Pick a neutral"}
         </Button>
@@ -214,7 +226,6 @@ function Channels(tray: TrayProps) {
         {(["red", "green", "blue"] as const).map((field) => (
           <StationSlider
             key={field}
-            tray={tray}
             station="capture"
             field={field}
             show={(v) => v.toFixed(2)}
@@ -225,3 +236,22 @@ function Channels(tray: TrayProps) {
     </>
   );
 }
+
+const KINDS: Record<string, string> = { raw: "Raw", merged: "Merged" };
+
+function balanceOf({ capture }: Recipe, frame: Frame): string {
+  if (capture.infrared) return "infrared";
+  if (capture.balance) return "picked neutral";
+  return capture.warmth ? `${kelvin(frame.metadata.temperature, capture.warmth)} K` : "as shot";
+}
+
+export const station: Station = {
+  title: "Capture",
+  about: "The file becomes linear light.",
+  plot: CapturePlot,
+  says: (recipe, _, __, frame) =>
+    `${KINDS[frame.kind] ?? frame.kind.toUpperCase()} · ${balanceOf(recipe, frame)} · ${signedStops(recipe.capture.exposure)} stops`,
+  below: (parts) => (parts.capture === "light" ? ChannelPlot : null),
+  Controls: CaptureControls,
+  ring: ["capture.exposure", null],
+};

@@ -2,20 +2,23 @@ import { useState } from "react";
 import { fieldOf, fieldOfKind, type LocalContrast } from "../../api/client";
 import { Segments } from "../../parts/Segments";
 import { Slider } from "../../parts/Slider";
+import { useBench, useBenchStore, useTray } from "../../state/bench";
 import { development, ROMAN, readWithPart, signed } from "../../wording/format";
-import { Heading, StationChoice, StationSlider } from "./parts";
-import type { TrayProps } from "./tray";
+import { DevelopmentPlot } from "../plots";
+import type { Station } from "../station";
+import { Heading, StationChoice, StationSlider, StepSliders } from "./parts";
 
 /** The Development station. */
-export function DevelopmentControls(tray: TrayProps) {
-  const part = tray.part.development;
+function DevelopmentControls() {
+  const tray = useTray();
+  const part = tray.parts.development;
   return (
     <>
       <div className="mb-3">
         <Segments
           label="Part of the station"
           value={part}
-          onChange={(development) => tray.onPart({ development })}
+          onChange={(development) => tray.openPart({ development })}
           options={[
             { value: "negative", text: "Negative" },
             { value: "local", text: "Local contrast" },
@@ -23,16 +26,17 @@ export function DevelopmentControls(tray: TrayProps) {
           ]}
         />
       </div>
-      {part === "negative" && <Negative {...tray} />}
-      {part === "local" && <Local {...tray} />}
-      {part === "zones" && <Zones {...tray} />}
+      {part === "negative" && <Negative />}
+      {part === "local" && <Local />}
+      {part === "zones" && <Zones />}
     </>
   );
 }
 
-function Negative(tray: TrayProps) {
+function Negative() {
+  const tray = useTray();
   const { recipe, shelf, facts } = tray;
-  const { n = 0, developer = "general", brightness = 0 } = recipe.development;
+  const { n, developer } = recipe.development;
   const stock = shelf.stocks.find((s) => s.id === recipe.film.stock);
   const kind = shelf.developers.find((d) => d.kind === developer);
   const rows: [string, string][] = facts
@@ -46,12 +50,9 @@ function Negative(tray: TrayProps) {
   return (
     <>
       <StationSlider
-        tray={tray}
         station="development"
         field="n"
-        value={n}
-        min={stock?.least_n ?? -2}
-        max={stock?.most_n ?? 2}
+        {...(stock && { min: stock.least_n, max: stock.most_n })}
         show={development}
         read={(text) => readWithPart(text.replace(/^\s*n\s*$/i, "0"))}
         label={development}
@@ -61,13 +62,11 @@ function Negative(tray: TrayProps) {
           ? "Normal: seven stops, Zone I to VIII, on the density range the paper expects."
           : `${n > 0 ? "More" : "Less"} development: ${(7 - n).toFixed(1).replace(".0", "")} stops on the range that N gives seven.`}
       </p>
-      <StationChoice tray={tray} station="development" field="developer" value={developer} />
+      <StationChoice station="development" field="developer" value={developer} />
       <p className="mt-1 mb-2 min-h-[32px] text-note text-soft">{kind?.about}</p>
       <StationSlider
-        tray={tray}
         station="development"
         field="brightness"
-        value={brightness}
         show={(v) => signed(v, 2)}
         label={(v) => `Brightness ${signed(v, 2)}`}
       />
@@ -92,7 +91,8 @@ const SCALES = [
 type Scale = (typeof SCALES)[number]["field"];
 const TONES = ["shadows", "middle", "highlights"] as const;
 
-function Local(tray: TrayProps) {
+function Local() {
+  const tray = useTray();
   const { recipe, schema, change } = tray;
   const [chosen, choose] = useState<Scale>("mid_scale");
   const percent = (v: number) => v.toFixed(2);
@@ -114,7 +114,7 @@ function Local(tray: TrayProps) {
         max={field.maximum}
         step={field.step}
         home={Number(field.default)}
-        value={recipe.development[scale]?.[name] ?? Number(field.default)}
+        value={recipe.development[scale][name]}
         show={name === "strength" ? (v) => signed(v, 2) : percent}
         onPreview={(v) => set(scale, { [name]: v })}
         onCommit={(v) => {
@@ -143,10 +143,8 @@ function Local(tray: TrayProps) {
       {(["threshold", "hold_highlights", "hold_shadows"] as const).map((field) => (
         <StationSlider
           key={field}
-          tray={tray}
           station="development"
           field={field}
-          value={recipe.development[field] ?? 0}
           show={percent}
           label={(v) =>
             `${field.replace("_", " ")} ${percent(v)}`.replace(/^./, (c) => c.toUpperCase())
@@ -157,18 +155,16 @@ function Local(tray: TrayProps) {
   );
 }
 
-function Zones(tray: TrayProps) {
-  const { recipe, handles, onHandles, change } = tray;
-  const values = recipe.development[handles] ?? [];
-  const [most, least] = handles === "zone_lift" ? [2, -2] : [2, -1];
-  const set = (zone: number, value: number, label?: string) =>
-    change("development", { [handles]: values.map((v, i) => (i === zone ? value : v)) }, label);
+function Zones() {
+  const { recipe } = useTray();
+  const store = useBenchStore();
+  const handles = useBench((bench) => bench.handles);
   return (
     <>
       <Segments
         label="What the handles move"
         value={handles}
-        onChange={onHandles}
+        onChange={(next) => store.setState({ handles: next })}
         options={[
           { value: "zone_lift", text: "Lift" },
           { value: "zone_contrast", text: "Contrast" },
@@ -179,27 +175,32 @@ function Zones(tray: TrayProps) {
           ? "Lifts or lowers what lies on each zone of the scene, without crossing edges. The handles stand over the zone staff."
           : "Raises or evens out differences within each zone. The handles stand over the zone staff."}
       </p>
-      {ROMAN.map((name, zone) => (
-        <Slider
-          key={name}
-          label={`Zone ${name}`}
-          value={values[zone] ?? 0}
-          min={least}
-          max={most}
-          step={1 / 12}
-          home={0}
-          unit={handles === "zone_lift" ? "stops" : ""}
-          show={(v) => signed(v, 2)}
-          onPreview={(v) => set(zone, v)}
-          onCommit={(v) =>
-            set(
-              zone,
-              v,
-              `Zone ${name} ${handles === "zone_lift" ? "lifted" : "contrast"} ${signed(v)}`,
-            )
-          }
-        />
-      ))}
+      <StepSliders
+        station="development"
+        field={handles}
+        values={recipe.development[handles]}
+        names={ROMAN}
+        what="Zone"
+        show={(v) => signed(v, 2)}
+        label={(name, v) =>
+          `Zone ${name} ${handles === "zone_lift" ? "lifted" : "contrast"} ${signed(v)}`
+        }
+      />
     </>
   );
 }
+
+export const station: Station = {
+  title: "Development",
+  about: "The contrast of the negative.",
+  plot: DevelopmentPlot,
+  says: (recipe, _, facts) =>
+    facts
+      ? `${development(recipe.development.n)}${
+          recipe.development.developer === "general" ? "" : ` · ${recipe.development.developer}`
+        } · ${facts.negative_range.map((d) => d.toFixed(2)).join(" to ")} D`
+      : development(recipe.development.n),
+  below: (parts) => (parts.development === "negative" ? DevelopmentPlot : null),
+  Controls: DevelopmentControls,
+  ring: ["n", "placement"],
+};

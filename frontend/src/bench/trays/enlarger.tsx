@@ -1,12 +1,13 @@
 import { useState } from "react";
+import { fieldOf, within } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
+import { useBenchStore, useTray } from "../../state/bench";
 import { gradeName, seconds, signed } from "../../wording/format";
-import { StationSlider } from "./parts";
+import { EnlargerPlot } from "../plots";
+import type { Station } from "../station";
+import { LOG2, StationSlider } from "./parts";
 import { STRIP, StripControls } from "./strip";
-import type { TrayProps } from "./tray";
-
-const LOG2 = { to: Math.log2, from: (place: number) => 2 ** place };
 
 const PARTS = [
   { value: "1", text: "1" },
@@ -14,16 +15,17 @@ const PARTS = [
   { value: "0.3333", text: "⅓" },
   { value: "0.1667", text: "⅙" },
 ] as const;
-const LEAST = 0.5;
-const MOST = 500;
 
 /** The Enlarger station. */
-export function EnlargerControls(tray: TrayProps) {
-  const { recipe, facts, change, onTimer } = tray;
+function EnlargerControls() {
+  const tray = useTray();
+  const { recipe, facts, schema, change } = tray;
+  const store = useBenchStore();
   const [part, setPart] = useState<(typeof PARTS)[number]["value"]>("0.3333");
   if (!facts) return null;
   const { enlarger } = recipe;
   const { split } = facts;
+  const range = fieldOf(schema, "enlarger", "time");
   const standard = facts.standard_time;
   const time = split ? facts.time : (enlarger.time ?? standard);
   const off = Math.log2(time / standard);
@@ -33,13 +35,15 @@ export function EnlargerControls(tray: TrayProps) {
     own(value) ? `Base exposure ${seconds(value)} s` : "Standard time";
   const step = (way: 1 | -1) => {
     const factor = 2 ** (way * Number(part));
-    const to = (value: number) => Number(Math.min(value * factor, MOST).toFixed(2));
+    const to = (value: number, field: "time" | "soft_time") =>
+      within(Number((value * factor).toFixed(2)), fieldOf(schema, "enlarger", field));
     const text = PARTS.find((p) => p.value === part)?.text;
     const label = `${text} stop ${way < 0 ? "less" : "more"}`;
     if (split) {
-      const { soft_time = 0, hard_time = 0 } = enlarger;
-      change("enlarger", { soft_time: to(soft_time), hard_time: to(hard_time) }, label);
-    } else change("enlarger", { time: own(Math.max(to(time), LEAST)) }, label);
+      const { soft_time, hard_time } = enlarger;
+      const both = { soft_time: to(soft_time, "soft_time"), hard_time: to(hard_time, "soft_time") };
+      change("enlarger", both, label);
+    } else change("enlarger", { time: own(to(time, "time")) }, label);
   };
   return (
     <>
@@ -47,7 +51,7 @@ export function EnlargerControls(tray: TrayProps) {
         <span className="text-[12.5px] text-soft">Head</span>
         <Segments
           label="Head"
-          value={enlarger.head ?? "diffuse"}
+          value={enlarger.head}
           onChange={(head) =>
             change("enlarger", { head }, `${head === "diffuse" ? "Diffuse" : "Condenser"} head`)
           }
@@ -62,11 +66,8 @@ export function EnlargerControls(tray: TrayProps) {
           {(["soft_time", "hard_time"] as const).map((field) => (
             <StationSlider
               key={field}
-              tray={tray}
               station="enlarger"
               field={field}
-              value={enlarger[field] ?? 0}
-              max={60}
               show={seconds}
               label={(v) => `${seconds(v)} s through ${field === "soft_time" ? "00" : "5"}`}
             />
@@ -78,13 +79,11 @@ export function EnlargerControls(tray: TrayProps) {
         </>
       ) : (
         <StationSlider
-          tray={tray}
           station="enlarger"
           field="time"
-          value={time}
           keep={own}
-          min={Math.min(LEAST, standard / 4)}
-          max={Math.max(96, standard * 4)}
+          min={within(standard / 16, range)}
+          max={within(standard * 16, range)}
           step={1 / 12}
           home={standard}
           scale={LOG2}
@@ -115,7 +114,7 @@ export function EnlargerControls(tray: TrayProps) {
               if (!split) return change("enlarger", { time: null }, "Standard time");
               const share = standard / facts.time;
               const to = (value: number) => Number((value * share).toFixed(2));
-              const { soft_time = 0, hard_time = 0 } = enlarger;
+              const { soft_time, hard_time } = enlarger;
               change(
                 "enlarger",
                 { soft_time: to(soft_time), hard_time: to(hard_time) },
@@ -126,11 +125,26 @@ export function EnlargerControls(tray: TrayProps) {
             Take the standard time
           </Button>
         )}
-        <Button title="Watch the print come as the lamp burns" onClick={onTimer}>
+        <Button
+          title="Watch the print come as the lamp burns"
+          onClick={() => store.setState({ shown: { kind: "timed", exposed: 0 } })}
+        >
           Timer…
         </Button>
       </div>
-      <StripControls tray={tray} home={STRIP} />
+      <StripControls home={STRIP} />
     </>
   );
 }
+
+export const station: Station = {
+  title: "Enlarger",
+  about: "The negative is projected on the paper.",
+  plot: EnlargerPlot,
+  says: (recipe, _, facts) =>
+    facts
+      ? `${seconds(facts.time)} s · ${facts.split ? "in two" : recipe.enlarger.time ? "set by hand" : "standard time"}${recipe.enlarger.head === "condenser" ? " · condenser" : ""}`
+      : "",
+  Controls: EnlargerControls,
+  ring: ["time", "grade"],
+};

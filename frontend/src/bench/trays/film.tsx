@@ -1,11 +1,12 @@
 import { useEffect, useRef } from "react";
-import type { Recipe, Shelf } from "../../api/client";
+import { fieldOf, type Recipe, type Shelf, within } from "../../api/client";
+import { Glass } from "../../parts/Glass";
 import { Segments } from "../../parts/Segments";
+import { useTray } from "../../state/bench";
 import { signed, stops } from "../../wording/format";
-import { Glass, Heading, StationChoice, StationSlider } from "./parts";
-import type { TrayProps } from "./tray";
-
-const LOG2 = { to: Math.log2, from: (place: number) => 2 ** place };
+import { FilmPlot, GrainPlot } from "../plots";
+import type { Station } from "../station";
+import { Heading, LOG2, StationChoice, StationSlider } from "./parts";
 
 interface StockListProps {
   stocks: Shelf["stocks"];
@@ -63,74 +64,63 @@ function pushed(speed: number, recipe: Recipe): (typeof PUSHES)[number]["value"]
   const found = PUSHES.find(
     ({ value }) =>
       Math.abs(Math.log2(index / speed) - Number(value)) < 0.05 &&
-      Math.abs((recipe.development.n ?? 0) - Number(value)) < 0.02,
+      Math.abs(recipe.development.n - Number(value)) < 0.02,
   );
   return found?.value ?? null;
 }
 
 /** The Film station. */
-export function FilmControls(tray: TrayProps) {
+function FilmControls() {
+  const tray = useTray();
   return (
     <>
       <div className="mb-3">
         <Segments
           label="Part of the station"
-          value={tray.part.film}
-          onChange={(film) => tray.onPart({ film })}
+          value={tray.parts.film}
+          onChange={(film) => tray.openPart({ film })}
           options={[
             { value: "stock", text: "Stock" },
             { value: "grain", text: "Format and grain" },
           ]}
         />
       </div>
-      {tray.part.film === "stock" ? <StockAndExposure {...tray} /> : <Grain {...tray} />}
+      {tray.parts.film === "stock" ? <StockAndExposure /> : <Grain />}
     </>
   );
 }
 
-function Grain(tray: TrayProps) {
+function Grain() {
+  const tray = useTray();
   const { recipe, shelf, facts } = tray;
   const { film } = recipe;
   const stock = shelf.stocks.find((s) => s.id === film.stock);
   const times = (v: number) => v.toFixed(2);
   return (
     <>
-      <StationChoice
-        tray={tray}
-        station="film"
-        field="film_format"
-        value={film.film_format ?? ""}
-      />
+      <StationChoice station="film" field="film_format" value={film.film_format} />
       <Heading aside={stock && `${stock.grain_kind}, rms ${stock.granularity}`}>Grain</Heading>
       <StationSlider
-        tray={tray}
         station="film"
         field="grain"
-        value={film.grain ?? 1}
         show={times}
         label={(v) => `Grain × ${times(v)}`}
       />
       <StationSlider
-        tray={tray}
         station="film"
         field="grain_size"
-        value={film.grain_size ?? 1}
         show={times}
         label={(v) => `Grain size × ${times(v)}`}
       />
       <StationSlider
-        tray={tray}
         station="film"
         field="grain_softness"
-        value={film.grain_softness ?? 0}
         show={times}
         label={(v) => `Grain softness ${times(v)}`}
       />
       <StationSlider
-        tray={tray}
         station="film"
         field="grain_evenness"
-        value={film.grain_evenness ?? 0}
         show={(v) => signed(v, 2)}
         label={(v) => `Grain evenness ${signed(v, 2)}`}
       />
@@ -141,10 +131,8 @@ function Grain(tray: TrayProps) {
         Base
       </Heading>
       <StationSlider
-        tray={tray}
         station="film"
         field="halation"
-        value={film.halation ?? 1}
         show={times}
         label={(v) => `Halation × ${times(v)}`}
       />
@@ -155,8 +143,10 @@ function Grain(tray: TrayProps) {
   );
 }
 
-function StockAndExposure(tray: TrayProps) {
-  const { recipe, shelf, change } = tray;
+function StockAndExposure() {
+  const tray = useTray();
+  const { recipe, shelf, schema, change } = tray;
+  const range = fieldOf(schema, "film", "exposure_index");
   const stock = shelf.stocks.find((s) => s.id === recipe.film.stock) ?? shelf.stocks[0];
   if (!stock) return null;
   const index = recipe.film.exposure_index ?? stock.speed;
@@ -175,13 +165,12 @@ function StockAndExposure(tray: TrayProps) {
       <p className="mt-2 min-h-[48px] text-note text-soft">{stock.about}</p>
       <Heading>Placement</Heading>
       <StationSlider
-        tray={tray}
         station="film"
         field="exposure_index"
         value={index}
         keep={own}
-        min={stock.speed / 16}
-        max={stock.speed * 16}
+        min={within(stock.speed / 16, range)}
+        max={within(stock.speed * 16, range)}
         step={1 / 3}
         home={stock.speed}
         scale={LOG2}
@@ -200,7 +189,8 @@ function StockAndExposure(tray: TrayProps) {
           value={pushed(stock.speed, recipe)}
           onChange={(next) => {
             const stopsMore = Number(next);
-            const exposure_index = stopsMore ? Math.round(stock.speed * 2 ** stopsMore) : null;
+            const index = within(Math.round(stock.speed * 2 ** stopsMore), range);
+            const exposure_index = stopsMore ? index : null;
             change("film", { exposure_index });
             change(
               "development",
@@ -214,18 +204,14 @@ function StockAndExposure(tray: TrayProps) {
         />
       </div>
       <StationSlider
-        tray={tray}
         station="film"
         field="placement"
-        value={recipe.film.placement ?? 0}
-        min={-5}
-        max={5}
         show={(v) => signed(v, 2)}
         label={(v) => `Placement ${signed(v)} stops`}
       />
-      {stock.sensitivity[36] ? <Beyond {...tray} /> : null}
+      {stock.sensitivity[36] ? <Beyond /> : null}
       <p className="text-note text-soft">
-        {recipe.film.spots?.length
+        {recipe.film.spots.length
           ? "Drag a tag on the zone staff, or choose it and press a digit, to place it there."
           : "Meter a spot (M) and place it on a zone; the others show where they fall."}
       </p>
@@ -234,8 +220,8 @@ function StockAndExposure(tray: TrayProps) {
 }
 
 /** What is concluded about the infrared from a colour capture, to be corrected by eye. */
-function Beyond(tray: TrayProps) {
-  const { film } = tray.recipe;
+function Beyond() {
+  const tray = useTray();
   if (tray.recipe.capture.infrared) return null;
   return (
     <>
@@ -243,10 +229,8 @@ function Beyond(tray: TrayProps) {
       {(["foliage", "sky"] as const).map((field) => (
         <StationSlider
           key={field}
-          tray={tray}
           station="film"
           field={field}
-          value={film[field] ?? 0}
           show={(v) => signed(v, 2)}
           label={(v) => `${field === "foliage" ? "Foliage" : "Sky"} ${signed(v)} stops beyond red`}
         />
@@ -258,3 +242,16 @@ function Beyond(tray: TrayProps) {
     </>
   );
 }
+
+export const station: Station = {
+  title: "Film",
+  about: "Light becomes exposure, exposure becomes silver.",
+  plot: FilmPlot,
+  says: (recipe, shelf) => {
+    const stock = shelf.stocks.find((s) => s.id === recipe.film.stock);
+    return `${stock?.name ?? recipe.film.stock} · EI ${Math.round(recipe.film.exposure_index ?? stock?.speed ?? 0)}`;
+  },
+  below: (parts) => (parts.film === "grain" ? GrainPlot : FilmPlot),
+  Controls: FilmControls,
+  ring: ["filter", "stock"],
+};

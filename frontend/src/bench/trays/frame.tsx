@@ -1,9 +1,10 @@
 import { useState } from "react";
 import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
+import { sizeOf, useBench, useBenchStore, useTray } from "../../state/bench";
 import { signed } from "../../wording/format";
+import { type Crop, withRatio } from "../picture/CropOverlay";
 import { Heading, StationSlider } from "./parts";
-import type { TrayProps } from "./tray";
 
 /** Long over short side; 0 is that of the frame itself, null none. */
 const RATIOS = [
@@ -35,12 +36,23 @@ const GUIDES = [
   { value: "middle", text: "Middle" },
 ] as const;
 
+function useTool() {
+  const store = useBenchStore();
+  const tool = useBench((bench) => bench.tool);
+  return { tool, take: store.getState().take };
+}
+
 /** How the picture stands, and what of it is kept. */
-export function FrameControls(tray: TrayProps) {
-  const { recipe, change, tools } = tray;
+export function FrameControls() {
+  const tray = useTray();
+  const { recipe, change } = tray;
+  const { tool, take } = useTool();
   const { capture } = recipe;
-  const { cropping } = tools;
-  const turns = capture.quarter_turns ?? 0;
+  const cropping = tool.kind === "crop" ? tool : null;
+  const lines = tool.kind === "lines" ? tool : null;
+  const draws = (many: 1 | 2) =>
+    take(lines?.many === many ? { kind: "look" } : { kind: "lines", many, first: null });
+  const turns = capture.quarter_turns;
   const turn = (by: 1 | 3) =>
     change(
       "capture",
@@ -57,7 +69,7 @@ export function FrameControls(tray: TrayProps) {
           ↻ Right
         </Button>
         <Button
-          pressed={capture.flip ?? false}
+          pressed={capture.flip}
           onClick={() => change("capture", { flip: !capture.flip, crop: null }, "Flipped")}
         >
           Flip
@@ -65,7 +77,6 @@ export function FrameControls(tray: TrayProps) {
       </div>
       <div className="mt-2">
         <StationSlider
-          tray={tray}
           station="capture"
           field="straighten"
           show={(v) => signed(v, 2)}
@@ -76,7 +87,6 @@ export function FrameControls(tray: TrayProps) {
       {(["keystone_vertical", "keystone_horizontal"] as const).map((field) => (
         <StationSlider
           key={field}
-          tray={tray}
           station="capture"
           field={field}
           show={(v) => signed(v, 3)}
@@ -87,25 +97,25 @@ export function FrameControls(tray: TrayProps) {
       ))}
       <div className="mt-1 flex gap-1.5">
         <Button
-          pressed={tools.lines === 1}
+          pressed={lines?.many === 1}
           title="Draw a line along what should be level or upright: the picture is turned"
-          onClick={() => tools.onLines(tools.lines === 1 ? 0 : 1)}
+          onClick={() => draws(1)}
         >
           Draw one line
         </Button>
         <Button
-          pressed={tools.lines === 2}
+          pressed={lines?.many === 2}
           title="Draw two lines that should both be upright, or both level: they become parallel"
-          onClick={() => tools.onLines(tools.lines === 2 ? 0 : 2)}
+          onClick={() => draws(2)}
         >
           Draw two lines
         </Button>
       </div>
-      {tools.lines > 0 && (
+      {lines && (
         <p role="status" className="mt-1.5 text-note text-amber">
-          {tools.lines === 1
+          {lines.many === 1
             ? "Drag along an edge that should be level or upright."
-            : tools.firstDrawn
+            : lines.first
               ? "Now along the second edge."
               : "Drag along the first of two edges that are parallel in the subject."}
         </p>
@@ -114,7 +124,9 @@ export function FrameControls(tray: TrayProps) {
       <div className="flex gap-1.5">
         <Button
           go={cropping !== null}
-          onClick={() => tools.onCropping(cropping ? null : { ratio: null, guide: "thirds" })}
+          onClick={() =>
+            take(cropping ? { kind: "look" } : { kind: "crop", ratio: null, guide: "thirds" })
+          }
         >
           {cropping ? "Done" : "Crop…"}
         </Button>
@@ -122,24 +134,31 @@ export function FrameControls(tray: TrayProps) {
           <Button onClick={() => change("capture", { crop: null }, "No crop")}>Whole frame</Button>
         )}
       </div>
-      {cropping && <CropChoices {...tray} />}
+      {cropping && <CropChoices />}
     </>
   );
 }
 
-function CropChoices({ recipe, tools }: TrayProps) {
-  const { cropping } = tools;
+function CropChoices() {
+  const { recipe, change } = useTray();
+  const size = useBench(sizeOf);
+  const { tool, take } = useTool();
   const [name, setName] = useState<RatioName>("free");
   const [own, setOwn] = useState("7 : 5");
-  if (!cropping) return null;
-  const { size } = cropping;
-  const keep = (ratio: number | null) => tools.onCropping({ ratio, guide: cropping.guide });
+  if (tool.kind !== "crop") return null;
+  const cropping = tool;
+  const keep = (ratio: number | null) => {
+    take({ ...cropping, ratio });
+    if (!ratio) return;
+    const crop = (recipe.capture.crop as Crop | null) ?? [0, 0, 1, 1];
+    change("capture", { crop: withRatio(crop, ratio, size) }, "Cropped");
+  };
   const ratioOf = (value: RatioName): number | null => {
     if (value === "own") return read(own);
     if (value === "original") return size.width / size.height;
     const long =
       value === "film"
-        ? (FILM_RATIOS[recipe.film.film_format ?? "35 mm"] ?? null)
+        ? (FILM_RATIOS[recipe.film.film_format] ?? null)
         : (RATIOS.find((r) => r.value === value)?.ratio ?? null);
     return long && size.height > size.width ? 1 / long : long;
   };
@@ -192,7 +211,7 @@ function CropChoices({ recipe, tools }: TrayProps) {
         <Segments
           label="Guides"
           value={cropping.guide}
-          onChange={(guide) => tools.onCropping({ ratio: cropping.ratio, guide })}
+          onChange={(guide) => take({ ...cropping, guide })}
           options={GUIDES}
         />
       </div>

@@ -3,9 +3,9 @@ import { useState } from "react";
 import { api, type Schemas } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { useNotice } from "../../parts/Notice";
+import { useTray } from "../../state/bench";
 import { shutter, signed } from "../../wording/format";
 import { Heading, StationSlider } from "./parts";
-import type { TrayProps } from "./tray";
 
 type LensName = Schemas["LensName"];
 const SEARCH_MS = 200;
@@ -13,17 +13,17 @@ const nameOf = (lens: LensName) =>
   lens.model.startsWith(lens.maker) ? lens.model : `${lens.maker} ${lens.model}`;
 
 /** What the lens and the sensor did, taken back. */
-export function LensControls(tray: TrayProps) {
+export function LensControls() {
+  const tray = useTray();
   const { recipe } = tray;
   const { capture } = recipe;
   return (
     <>
-      <Profile {...tray} />
+      <Profile />
       <Heading>{capture.lens ? "By hand, besides" : "By hand"}</Heading>
       {(["distortion", "lateral_red", "lateral_blue"] as const).map((field) => (
         <StationSlider
           key={field}
-          tray={tray}
           station="capture"
           field={field}
           show={(v) => signed(v, field === "distortion" ? 3 : 4)}
@@ -31,14 +31,12 @@ export function LensControls(tray: TrayProps) {
         />
       ))}
       <StationSlider
-        tray={tray}
         station="capture"
         field="fall_off"
         show={(v) => signed(v, 2)}
         label={(v) => `Light fall-off ${signed(v, 2)}`}
       />
       <StationSlider
-        tray={tray}
         station="capture"
         field="defringe"
         show={(v) => v.toFixed(2)}
@@ -48,7 +46,6 @@ export function LensControls(tray: TrayProps) {
         (["hot_spot", "hot_spot_size"] as const).map((field) => (
           <StationSlider
             key={field}
-            tray={tray}
             station="capture"
             field={field}
             show={(v) => (field === "hot_spot" ? signed(v, 2) : v.toFixed(2))}
@@ -59,7 +56,6 @@ export function LensControls(tray: TrayProps) {
       {(["luminance_noise", "colour_noise"] as const).map((field) => (
         <StationSlider
           key={field}
-          tray={tray}
           station="capture"
           field={field}
           title={field === "luminance_noise" ? "Of light" : "Of colour"}
@@ -69,13 +65,14 @@ export function LensControls(tray: TrayProps) {
           }
         />
       ))}
-      <AsTaken {...tray} />
+      <AsTaken />
     </>
   );
 }
 
 /** The lens's profile: found from the file, chosen by hand, or none. */
-function Profile({ frame, recipe, change }: TrayProps) {
+function Profile() {
+  const { frame, recipe, change } = useTray();
   const tell = useNotice();
   const [choosing, setChoosing] = useState(false);
   const { lens } = recipe.capture;
@@ -179,7 +176,8 @@ function Search({ onTake }: { onTake: (name: LensName) => void }) {
   );
 }
 
-function AsTaken({ frame }: TrayProps) {
+function AsTaken() {
+  const { frame } = useTray();
   const { metadata } = frame;
   const exposure = [
     metadata.shutter && shutter(metadata.shutter),

@@ -1,13 +1,16 @@
 import { Switch } from "radix-ui";
 import { useState } from "react";
+import { Glass } from "../../parts/Glass";
 import { hueColour } from "../../parts/hue";
 import { Segments } from "../../parts/Segments";
+import { useTray } from "../../state/bench";
 import { stops } from "../../wording/format";
+import { LightAndGlassPlot, LightPlot } from "../plots";
+import { named, type Station } from "../station";
 import { AirAndFocus } from "./air";
 import { Breaking } from "./breaking";
 import { HueBands } from "./HueBands";
-import { Glass, Heading, StationSlider } from "./parts";
-import type { TrayProps } from "./tray";
+import { Heading, StationSlider } from "./parts";
 
 const BY_TEMPERATURE = "by-temperature";
 /** The two places for a filter, and the fields of the recipe that hold what is in them. */
@@ -20,14 +23,15 @@ const HUE_WHEEL = [5, 55, 110, 150, 240, 275, 330, 365]
   .join(",");
 
 /** The Light station. */
-export function LightControls(tray: TrayProps) {
+function LightControls() {
+  const tray = useTray();
   return (
     <>
       <div className="mb-3">
         <Segments
           label="Part of the station"
-          value={tray.part.light}
-          onChange={(light) => tray.onPart({ light })}
+          value={tray.parts.light}
+          onChange={(light) => tray.openPart({ light })}
           options={[
             { value: "glass", text: "Light, filters" },
             { value: "hues", text: "Hue bands" },
@@ -35,18 +39,19 @@ export function LightControls(tray: TrayProps) {
           ]}
         />
       </div>
-      {tray.part.light === "glass" && <LightAndFilters {...tray} />}
-      {tray.part.light === "hues" && <HueBands {...tray} />}
-      {tray.part.light === "air" && <AirAndFocus {...tray} />}
-      {tray.part.light !== "air" && <Breaking {...tray} />}
+      {tray.parts.light === "glass" && <LightAndFilters />}
+      {tray.parts.light === "hues" && <HueBands />}
+      {tray.parts.light === "air" && <AirAndFocus />}
+      {tray.parts.light !== "air" && <Breaking />}
     </>
   );
 }
 
 /** The colour of the light, and the glass before the lens. */
-function LightAndFilters(tray: TrayProps) {
+function LightAndFilters() {
+  const tray = useTray();
   const { recipe, shelf, facts, change } = tray;
-  const { source = BY_TEMPERATURE, temperature = 5500, compensate = true } = recipe.light;
+  const { source, compensate } = recipe.light;
   const [slot, setSlot] = useState<keyof typeof SLOTS>("first");
   const { filter, strength } = SLOTS[slot];
   const glassOf = (place: keyof typeof SLOTS) =>
@@ -79,10 +84,8 @@ function LightAndFilters(tray: TrayProps) {
         <p className="min-h-[27px] text-note text-soft">{lamp.about}</p>
       ) : (
         <StationSlider
-          tray={tray}
           station="light"
           field="temperature"
-          value={temperature}
           show={(v) => String(Math.round(v))}
           label={(v) => `Light ${Math.round(v)} K`}
         />
@@ -133,20 +136,16 @@ function LightAndFilters(tray: TrayProps) {
       <p className="mt-1.5 mb-0.5 line-clamp-2 text-note text-soft">{glass?.about}</p>
       {glass?.id === "any-hue" && (
         <StationSlider
-          tray={tray}
           station="light"
           field="filter_hue"
-          value={recipe.light.filter_hue ?? 0}
           show={(v) => String(Math.round(v))}
           label={(v) => `Filter of hue ${Math.round(v)}°`}
         />
       )}
       {glass && glass.id !== "none" && (
         <StationSlider
-          tray={tray}
           station="light"
           field={strength}
-          value={recipe.light[strength] ?? 1}
           show={(v) => v.toFixed(2)}
           label={(v) => `${glass.name}, density × ${v.toFixed(2)}`}
         />
@@ -184,3 +183,27 @@ function LightAndFilters(tray: TrayProps) {
     </>
   );
 }
+
+export const station: Station = {
+  title: "Light",
+  about: "What the film was lit by, and the glass before it.",
+  plot: LightPlot,
+  says: (recipe, shelf) => {
+    const { temperature, lens_filter, second_filter } = recipe.light;
+    const lamp = shelf.lights.find((l) => l.id === recipe.light.source)?.name;
+    const glass = [lens_filter, second_filter].filter((id) => id !== "none");
+    const names = glass.map((id) => named(shelf.filters, id)).join(" + ");
+    return `${lamp ?? `${Math.round(temperature)} K`} · ${names || "no filter"}`;
+  },
+  below: (parts) => (parts.light === "glass" ? LightAndGlassPlot : null),
+  Controls: LightControls,
+  ring: ["filter", null],
+  keys: {
+    h: ({ tool, openStation, openPart, take }) => {
+      const pulls = tool.kind === "hues";
+      openStation("light");
+      openPart({ light: "hues" });
+      take({ kind: pulls ? "look" : "hues" });
+    },
+  },
+};

@@ -2,23 +2,25 @@ import { useState } from "react";
 import { api, type Shelf } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
-import { Slider } from "../../parts/Slider";
+import { useBenchStore, useTray } from "../../state/bench";
 import { gradeName, ROMAN, readGrade, share, signed } from "../../wording/format";
+import { PaperPlot } from "../plots";
+import { named, type Station } from "../station";
 import { PrintCurve } from "./PrintCurve";
-import { Heading, StationSlider } from "./parts";
+import { Heading, StationSlider, StepSliders } from "./parts";
 import { CONTRAST_STRIP, StripControls } from "./strip";
-import type { TrayProps } from "./tray";
 
 /** The Paper station. */
-export function PaperControls(tray: TrayProps) {
-  const part = tray.part.paper;
+function PaperControls() {
+  const tray = useTray();
+  const part = tray.parts.paper;
   return (
     <>
       <div className="mb-3">
         <Segments
           label="Part of the station"
           value={part}
-          onChange={(paper) => tray.onPart({ paper })}
+          onChange={(paper) => tray.openPart({ paper })}
           options={[
             { value: "paper", text: "Paper, grade" },
             { value: "points", text: "Points, curve" },
@@ -26,19 +28,20 @@ export function PaperControls(tray: TrayProps) {
           ]}
         />
       </div>
-      {part === "paper" && <PaperAndGrade {...tray} />}
-      {part === "points" && <PointsAndCurve {...tray} />}
-      {part === "values" && <Values {...tray} />}
+      {part === "paper" && <PaperAndGrade />}
+      {part === "points" && <PointsAndCurve />}
+      {part === "values" && <Values />}
     </>
   );
 }
 
-function PaperAndGrade(tray: TrayProps) {
+function PaperAndGrade() {
+  const tray = useTray();
   const { recipe, shelf, facts, change } = tray;
   const paper = shelf.papers.find((p) => p.id === recipe.paper.paper);
   if (!paper) return null;
   const variable = paper.kind === "variable contrast";
-  const split = variable && (recipe.paper.split ?? false);
+  const split = variable && recipe.paper.split;
   return (
     <>
       <ul
@@ -77,7 +80,7 @@ function PaperAndGrade(tray: TrayProps) {
               onChange={(kind) => {
                 if (kind === "split" && facts) {
                   // the same grade and time, parted in two
-                  const hard = (facts.time * ((recipe.paper.grade ?? 2) + 1)) / 6;
+                  const hard = (facts.time * (recipe.paper.grade + 1)) / 6;
                   change("enlarger", {
                     soft_time: Number((facts.time - hard).toFixed(2)),
                     hard_time: Number(hard.toFixed(2)),
@@ -105,10 +108,8 @@ function PaperAndGrade(tray: TrayProps) {
             </p>
           ) : (
             <StationSlider
-              tray={tray}
               station="paper"
               field="grade"
-              value={recipe.paper.grade ?? 2}
               show={gradeName}
               read={readGrade}
               label={(v) => `Grade ${gradeName(v)}`}
@@ -128,7 +129,7 @@ function PaperAndGrade(tray: TrayProps) {
           />
         </div>
       )}
-      {!split && variable && <StripControls tray={tray} home={CONTRAST_STRIP} />}
+      {!split && variable && <StripControls home={CONTRAST_STRIP} />}
     </>
   );
 }
@@ -142,8 +143,11 @@ function Swatch({ paper }: { paper: Shelf["papers"][number] }) {
   );
 }
 
-function PointsAndCurve(tray: TrayProps) {
-  const { recipe, frame, reading, change, onClipped } = tray;
+function PointsAndCurve() {
+  const tray = useTray();
+  const { recipe, frame, reading, change } = tray;
+  const store = useBenchStore();
+  const onClipped = (on: boolean) => store.setState({ peek: on ? "clipped" : null });
   const [asking, setAsking] = useState(false);
   const [said, setSaid] = useState<string | null>(null);
   const percent = (v: number) => (v * 100).toFixed(1);
@@ -168,10 +172,8 @@ function PointsAndCurve(tray: TrayProps) {
     // what is clipped is shown while the slider is held
     <div onPointerDown={() => onClipped(true)} onPointerUp={() => onClipped(false)}>
       <StationSlider
-        tray={tray}
         station="paper"
         field={field}
-        value={recipe.paper[field] ?? 0}
         show={percent}
         read={(text) => Number.parseFloat(text.replace(",", ".")) / 100}
         label={(v) => `${label} ${percent(v)} %`}
@@ -209,25 +211,17 @@ function PointsAndCurve(tray: TrayProps) {
       {(["hold_highlights", "hold_shadows"] as const).map((field) => (
         <StationSlider
           key={field}
-          tray={tray}
           station="paper"
           field={field}
-          value={recipe.paper[field] ?? 0}
           show={(v) => v.toFixed(2)}
           label={(v) => `Print: hold ${field.slice(5)} ${v.toFixed(2)}`}
         />
       ))}
       <Heading aside="print values">Print curve</Heading>
-      <PrintCurve
-        points={recipe.paper.curve ?? []}
-        values={tray.facts?.values ?? null}
-        change={change}
-      />
+      <PrintCurve points={recipe.paper.curve} values={tray.facts?.values ?? null} change={change} />
       <StationSlider
-        tray={tray}
         station="paper"
         field="mid_point"
-        value={recipe.paper.mid_point ?? 0}
         show={(v) => signed(v, 2)}
         label={(v) => `Mid point ${signed(v, 2)}`}
       />
@@ -235,30 +229,33 @@ function PointsAndCurve(tray: TrayProps) {
   );
 }
 
-function Values(tray: TrayProps) {
-  const { recipe, change } = tray;
-  const values = recipe.paper.value_lift ?? [];
-  const set = (index: number, value: number, label?: string) =>
-    change("paper", { value_lift: values.map((v, i) => (i === index ? value : v)) }, label);
+function Values() {
+  const { recipe } = useTray();
   return (
     <>
       <p className="mb-2 text-note text-soft">
         Lifts or lowers each value of the print. The handles stand over the zone staff.
       </p>
-      {ROMAN.map((name, index) => (
-        <Slider
-          key={name}
-          label={`Value ${name}`}
-          value={values[index] ?? 0}
-          min={-1.5}
-          max={1.5}
-          step={1 / 12}
-          home={0}
-          show={(v) => signed(v, 2)}
-          onPreview={(v) => set(index, v)}
-          onCommit={(v) => set(index, v, `Value ${name} lifted ${signed(v)}`)}
-        />
-      ))}
+      <StepSliders
+        station="paper"
+        field="value_lift"
+        values={recipe.paper.value_lift}
+        names={ROMAN}
+        what="Value"
+        show={(v) => signed(v, 2)}
+        label={(name, v) => `Value ${name} lifted ${signed(v)}`}
+      />
     </>
   );
 }
+
+export const station: Station = {
+  title: "Paper",
+  about: "Exposure becomes a picture.",
+  plot: PaperPlot,
+  says: (recipe, shelf, facts) =>
+    `${named(shelf.papers, recipe.paper.paper)} · ${facts?.split ? `split ${gradeName(facts?.grade ?? 2)}` : `grade ${gradeName(facts?.grade ?? recipe.paper.grade)}`}`,
+  below: (parts) => (parts.paper === "paper" ? PaperPlot : null),
+  Controls: PaperControls,
+  ring: ["grade", "time"],
+};

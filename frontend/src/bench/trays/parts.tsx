@@ -1,9 +1,7 @@
-import { memo, type ReactNode } from "react";
-import { fieldOf, type Recipe } from "../../api/client";
+import type { ReactNode } from "react";
+import { type Field, fieldOf, itemOf, type Recipe, type StationName } from "../../api/client";
 import { Slider, type SliderProps } from "../../parts/Slider";
-import { SPECTRUM, wavelengthColour } from "../../parts/spectrum";
-import type { StationName } from "../../state/usePrint";
-import type { TrayProps } from "./tray";
+import { useBench, useTray } from "../../state/bench";
 
 export function Heading({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
   return (
@@ -15,7 +13,6 @@ export function Heading({ children, aside }: { children: ReactNode; aside?: Reac
 }
 
 type StationSliderProps<S extends StationName> = {
-  tray: TrayProps;
   station: S;
   field: keyof Recipe[S] & string;
   /** Instead of the recipe's own. */
@@ -32,7 +29,12 @@ type StationSliderProps<S extends StationName> = {
 
 /** A slider of a field of the recipe; its range, step, unit and words are those of the field. */
 export function StationSlider<S extends StationName>(props: StationSliderProps<S>) {
-  const { tray, station, field: name, label, title, keep = (value) => value, ...slider } = props;
+  const { station, field: name, label, title, keep = (value) => value, ...slider } = props;
+  const tray = useBench(({ schema, recipe, change }) => ({
+    schema,
+    change,
+    value: recipe[station][name],
+  }));
   const field = fieldOf(tray.schema, station, name);
   const kept = (value: number) => ({ [name]: keep(value) }) as Partial<Recipe[S]>;
   return (
@@ -45,7 +47,7 @@ export function StationSlider<S extends StationName>(props: StationSliderProps<S
       home={Number(field.default)}
       unit={field.unit}
       {...slider}
-      value={slider.value ?? Number(tray.recipe[station][name] ?? field.default)}
+      value={slider.value ?? Number(tray.value ?? field.default)}
       onPreview={(value) => tray.change(station, kept(value))}
       onCommit={(value) => tray.change(station, kept(value), label(value))}
     />
@@ -53,7 +55,6 @@ export function StationSlider<S extends StationName>(props: StationSliderProps<S
 }
 
 interface StationChoiceProps<S extends StationName> {
-  tray: TrayProps;
   station: S;
   field: keyof Recipe[S] & string;
   value: string;
@@ -62,7 +63,8 @@ interface StationChoiceProps<S extends StationName> {
 
 /** A choice of a field of the recipe, from the values its model allows. */
 export function StationChoice<S extends StationName>(props: StationChoiceProps<S>) {
-  const { tray, station, field: name, value, text = (v) => v } = props;
+  const { station, field: name, value, text = (v) => v } = props;
+  const tray = useTray();
   const field = fieldOf(tray.schema, station, name);
   return (
     <label
@@ -92,24 +94,41 @@ export function StationChoice<S extends StationName>(props: StationChoiceProps<S
   );
 }
 
-/** A spectrum as a small strip: what a filter passes, what a film sees. */
-export const Glass = memo(function Glass({ transmittance }: { transmittance: number[] }) {
-  const step = 72 / 52;
-  return (
-    <svg viewBox="0 0 72 16" className="mt-1 block w-full" aria-hidden="true">
-      {SPECTRUM.slice(1).map((nm, i) => {
-        const height = 16 * (transmittance[i + 1] ?? 0);
-        return (
-          <rect
-            key={nm}
-            x={i * step}
-            y={16 - height}
-            width={step + 0.3}
-            height={height}
-            fill={wavelengthColour(nm)}
-          />
-        );
-      })}
-    </svg>
-  );
-});
+/** The scale of times and speeds. */
+export const LOG2 = { to: Math.log2, from: (place: number) => 2 ** place };
+
+interface StepsProps<S extends StationName> {
+  station: S;
+  field: keyof Recipe[S] & string;
+  values: number[];
+  names: readonly string[];
+  /** What each is, e.g. "Zone". */
+  what: string;
+  show: (value: number) => string;
+  /** What undo calls the change. */
+  label: (name: string, value: number) => string;
+}
+
+/** A slider for each item of a list of the recipe, e.g. the lifts of eleven zones. */
+export function StepSliders<S extends StationName>(props: StepsProps<S>) {
+  const { station, field, values, names, what, show, label } = props;
+  const { schema, change } = useTray();
+  const of: Field = itemOf(schema, station, field);
+  const set = (index: number, value: number, said?: string) =>
+    change(station, { [field]: values.with(index, value) } as Partial<Recipe[S]>, said);
+  return names.map((name, index) => (
+    <Slider
+      key={name}
+      label={`${what} ${name}`}
+      value={values[index] ?? 0}
+      min={of.minimum}
+      max={of.maximum}
+      step={of.step}
+      home={0}
+      unit={of.unit}
+      show={show}
+      onPreview={(v) => set(index, v)}
+      onCommit={(v) => set(index, v, label(name, v))}
+    />
+  ));
+}

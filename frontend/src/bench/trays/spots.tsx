@@ -1,15 +1,15 @@
 import { useMutation } from "@tanstack/react-query";
-import { api } from "../../api/client";
+import { useEffect, useMemo } from "react";
+import { api, fieldOfKind } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { useNotice } from "../../parts/Notice";
 import { Segments } from "../../parts/Segments";
 import { Slider } from "../../parts/Slider";
-import type { MendKind } from "../useCaptureTools";
-import { Heading } from "./parts";
-import type { TrayProps } from "./tray";
-
-const LEAST_MEND = 3;
-const MOST_MEND = 300;
+import { type MendKind, useBench, useBenchStore, useTray } from "../../state/bench";
+import { dust, sureSpecks, useDust } from "../../state/dust";
+import { drawn } from "../../state/sheets";
+import { useMends } from "../useMends";
+import { Heading, LOG2 } from "./parts";
 
 const HOW: Record<MendKind, string> = {
   mend: "Press on a speck or draw along a hair: it is repaired from beside it. Drag from a mend to choose another source; double-click takes it away.",
@@ -22,47 +22,57 @@ const many = (count: number, one: string, more = `${one}s`) =>
   count === 1 ? `1 ${one}` : `${count} ${more}`;
 
 /** Dust and blemishes, in light, before the film. */
-export function SpotControls({ frame, recipe, change, tools }: TrayProps) {
+export function SpotControls() {
+  const { frame, recipe, schema, change } = useTray();
+  const store = useBenchStore();
+  const { tool, radius } = useBench(({ tool, mendRadius }) => ({ tool, radius: mendRadius }));
+  const kind = tool.kind === "mend" ? tool.as : null;
+  const range = fieldOfKind(schema, "Mend", "radius");
   const tell = useNotice();
-  const mends = recipe.capture.mends ?? [];
-  const outlines = recipe.capture.protected ?? [];
+  const mends = useMemo(() => drawn("mends", recipe.capture.mends), [recipe.capture.mends]);
+  const outlines = useMemo(
+    () => drawn("protected", recipe.capture.protected),
+    [recipe.capture.protected],
+  );
+  // what is found holds for the shape the picture has now
+  useEffect(() => dust.drop, []);
   const carry = useMutation({
     mutationFn: () => api.carryDust(frame.id, recipe),
     onError: tell,
   });
-  const set = (radius: number) => tools.onRadius(Math.round(radius));
+  const set = (next: number) => store.setState({ mendRadius: Math.round(next) });
   const singles = mends.filter((m) => !m.path?.length && !m.fill).length;
   return (
     <>
       <Segments
         label="What is drawn"
-        value={tools.kind}
-        onChange={tools.onKind}
+        value={kind}
+        onChange={(as) => store.getState().take({ kind: "mend", as })}
         options={[
           { value: "mend", text: "Mend" },
           { value: "fill", text: "Take out" },
           { value: "protect", text: "Protect" },
         ]}
       />
-      {tools.kind !== "protect" && (
+      {kind !== "protect" && (
         <div className="mt-2">
           <Slider
             label="Size"
             description="Radius of the next mend, or half the width of a stroke"
-            value={tools.radius}
-            min={LEAST_MEND}
-            max={MOST_MEND}
+            value={radius}
+            min={range.minimum}
+            max={range.maximum}
             step={0.05}
             home={14}
             unit="px"
-            scale={{ to: Math.log2, from: (place) => 2 ** place }}
+            scale={LOG2}
             show={(v) => String(Math.round(v))}
             onPreview={set}
             onCommit={set}
           />
         </div>
       )}
-      <p className="mt-1.5 min-h-[54px] text-note text-soft">{HOW[tools.kind]}</p>
+      <p className="mt-1.5 min-h-[54px] text-note text-soft">{HOW[kind ?? "mend"]}</p>
       <p className="mt-1 text-note text-faint">
         Look at 100 % (+); hold Space to move the picture.
       </p>
@@ -83,7 +93,7 @@ export function SpotControls({ frame, recipe, change, tools }: TrayProps) {
         )}
       </div>
       <Heading>Dust finder</Heading>
-      <DustFinder tools={tools} />
+      <DustFinder />
       <Heading>The roll</Heading>
       <div>
         <Button
@@ -107,22 +117,27 @@ export function SpotControls({ frame, recipe, change, tools }: TrayProps) {
   );
 }
 
-function DustFinder({ tools }: Pick<TrayProps, "tools">) {
-  const { dust } = tools;
-  if (!dust) {
+function DustFinder() {
+  const { frame, recipe } = useTray();
+  const tell = useNotice();
+  const state = useDust();
+  const { accept } = useMends();
+  const { found, least, seeking } = state;
+  if (!found) {
     return (
-      <Button disabled={tools.seeking} onClick={tools.seekDust}>
-        {tools.seeking ? "Looking over the roll…" : "Find probable dust"}
+      <Button disabled={seeking} onClick={() => dust.seek(frame.id, recipe, tell)}>
+        {seeking ? "Looking over the roll…" : "Find probable dust"}
       </Button>
     );
   }
-  const sure = dust.found.specks.filter((s) => s.likely >= dust.least).length;
+  const specks = sureSpecks(state);
+  const sure = specks.length;
   return (
     <>
       <Slider
         label="At least"
         description="How likely a place must be dust to be shown"
-        value={dust.least}
+        value={least}
         min={0.05}
         max={0.95}
         step={0.05}
@@ -130,20 +145,26 @@ function DustFinder({ tools }: Pick<TrayProps, "tools">) {
         unit="%"
         show={(v) => String(Math.round(v * 100))}
         read={(text) => Number.parseFloat(text) / 100}
-        onPreview={tools.onLeast}
-        onCommit={tools.onLeast}
+        onPreview={dust.least}
+        onCommit={dust.least}
       />
       <p role="status" className="mt-1 text-note text-soft">
-        {many(sure, "probable speck")} of {dust.found.specks.length};{" "}
-        {many(dust.found.frames, "other frame")} looked at. Click on one to mend it.
+        {many(sure, "probable speck")} of {found.specks.length}; {many(found.frames, "other frame")}{" "}
+        looked at. Click on one to mend it.
       </p>
       <div className="mt-1.5 flex gap-1.5">
         {sure > 0 && (
-          <Button go onClick={tools.mendDust}>
+          <Button
+            go
+            onClick={() => {
+              accept(specks);
+              dust.without(specks);
+            }}
+          >
             Mend {sure === 1 ? "it" : `all ${sure}`}
           </Button>
         )}
-        <Button onClick={tools.dropDust}>{sure ? "Leave" : "Done"}</Button>
+        <Button onClick={dust.drop}>{sure ? "Leave" : "Done"}</Button>
       </div>
     </>
   );

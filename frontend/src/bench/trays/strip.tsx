@@ -2,8 +2,8 @@ import type { TestStrip } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
 import { Slider } from "../../parts/Slider";
+import { useBench, useBenchStore } from "../../state/bench";
 import { Heading } from "./parts";
-import type { TrayProps } from "./tray";
 
 export const STRIP: TestStrip = {
   over: "time",
@@ -23,8 +23,14 @@ const STEPS = [
 ] as const;
 
 /** Laying a test strip, over times or grades. */
-export function StripControls({ tray, home }: { tray: TrayProps; home: TestStrip }) {
-  const { strip, laid, onStrip } = tray;
+export function StripControls({ home }: { home: TestStrip }) {
+  const store = useBenchStore();
+  const { strip, laid } = useBench(({ shown, header }) => ({
+    strip: shown.kind === "strip" && shown.strip.over === home.over ? shown.strip : null,
+    laid: header?.strip ?? null,
+  }));
+  const onStrip = (next: TestStrip | null) =>
+    store.setState({ shown: next ? { kind: "strip", strip: next } : { kind: "print" } });
   const step = strip && (strip.by === "seconds" ? "2s" : String(strip.step));
   const name = home.over === "time" ? "test strip" : "contrast strip";
   return (

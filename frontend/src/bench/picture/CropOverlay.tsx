@@ -1,9 +1,8 @@
 import { useRef } from "react";
-import type { Placed } from "./PictureView";
-import type { Size } from "./views";
+import type { Guide } from "../../state/bench";
+import type { Placed, Size } from "../places";
 
 export type Crop = [number, number, number, number];
-export type Guide = "none" | "thirds" | "diagonals" | "middle";
 const LEAST = 0.02;
 const HANDLES = [
   ["left", "top"],

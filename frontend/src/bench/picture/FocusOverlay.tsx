@@ -1,30 +1,16 @@
 import { useRef } from "react";
-import type { Frame, Recipe } from "../api/client";
-import type { Change } from "../state/usePrint";
-import type { Placed } from "./PictureView";
-
-interface FocusOverlayProps {
-  at: Placed;
-  frame: Frame;
-  light: Recipe["light"];
-  change: Change;
-}
+import { sizeOf, useBench } from "../../state/bench";
+import { type Placed, picturePlace, pictureToWindow } from "../places";
 
 /** What selective focus keeps sharp, on the picture: its centre is dragged. */
-export function FocusOverlay({ at, frame, light, change }: FocusOverlayProps) {
+export function FocusOverlay({ at }: { at: Placed }) {
+  const frame = useBench(sizeOf);
+  const { light, change } = useBench(({ recipe, change }) => ({ light: recipe.light, change }));
   const held = useRef<{ x: number; y: number; pointer: [number, number] } | null>(null);
-  const {
-    focus_x = 0.5,
-    focus_y = 0.5,
-    focus_size = 0.25,
-    focus_transition = 0.25,
-    focus_aspect = 1,
-    focus_angle = 0,
-    focus_shape = "oval",
-  } = light;
+  const { focus_x, focus_y, focus_size, focus_transition, focus_aspect, focus_angle, focus_shape } =
+    light;
   const long = Math.max(frame.width, frame.height) * at.scale;
-  const x = at.left + focus_x * frame.width * at.scale;
-  const y = at.top + focus_y * frame.height * at.scale;
+  const { x, y } = pictureToWindow(at, picturePlace(focus_x * frame.width, focus_y * frame.height));
   const rings = [focus_size, focus_size + focus_transition].map((r) => r * long);
   const moved = (event: React.PointerEvent) => {
     const began = held.current;

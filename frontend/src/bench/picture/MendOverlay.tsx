@@ -1,20 +1,33 @@
 import { useRef, useState } from "react";
-import type { LiveFrame, Schemas } from "../api/client";
-import type { Placed } from "./PictureView";
-import type { Point } from "./views";
+import type { Schemas } from "../../api/client";
+import {
+  middleOf,
+  type PicturePlace,
+  type Placed,
+  picturePlace,
+  pictureToWindow,
+  type WindowPlace,
+  windowPlace,
+  windowToPicture,
+} from "../places";
 
-type Mend = LiveFrame["mends"][number];
+/** A mend as it lies on the finished picture. */
+interface Mend {
+  places: PicturePlace[];
+  radius: number;
+  fill: boolean;
+}
 type Speck = Schemas["FoundSpeck"];
 
 interface MendOverlayProps {
   at: Placed;
   mends: Mend[];
-  /** Outlines that mends leave as they are, in pixels of the finished picture. */
-  outlines: LiveFrame["protected"];
+  /** Outlines that mends leave as they are. */
+  outlines: PicturePlace[][];
   /** Probable dust. */
   specks: Speck[];
-  /** Another source for a mend, in pixels of the finished picture. */
-  onSource: (index: number, source: Point) => void;
+  /** Another source for a mend. */
+  onSource: (index: number, source: PicturePlace) => void;
   onRemove: (index: number) => void;
   onFree: (index: number) => void;
   onAccept: (speck: Speck) => void;
@@ -33,24 +46,21 @@ const removes = (event: React.KeyboardEvent) => {
 export function MendOverlay(props: MendOverlayProps) {
   const { at, mends, outlines, specks, onSource, onRemove, onFree, onAccept } = props;
   const held = useRef<number | null>(null);
-  const [to, setTo] = useState<Point | null>(null);
+  const [to, setTo] = useState<WindowPlace | null>(null);
   const box = useRef<SVGSVGElement>(null);
-  const under = (event: React.PointerEvent): Point => {
+  const under = (event: React.PointerEvent): WindowPlace => {
     const rect = box.current?.getBoundingClientRect();
-    return { x: event.clientX - (rect?.left ?? 0), y: event.clientY - (rect?.top ?? 0) };
+    return windowPlace(event.clientX - (rect?.left ?? 0), event.clientY - (rect?.top ?? 0));
   };
-  const place = (x: number, y: number): Point => ({
-    x: at.left + (x + 0.5) * at.scale,
-    y: at.top + (y + 0.5) * at.scale,
-  });
-  const line = (points: number[][]) =>
-    points
-      .map(([x = 0, y = 0]) => place(x, y))
+  const line = (places: PicturePlace[]) =>
+    places
+      .map((place) => pictureToWindow(at, place))
       .map((p) => `${p.x.toFixed(1)},${p.y.toFixed(1)}`)
       .join(" ");
+  const startOf = ({ places: [first] }: Mend) => pictureToWindow(at, first ?? picturePlace(0, 0));
   const reach = (mend: Mend) => Math.max(mend.radius * at.scale, 5);
   const dragged = held.current === null ? null : mends[held.current];
-  const start = dragged && place(dragged.x, dragged.y);
+  const start = dragged && startOf(dragged);
   return (
     <svg ref={box} className="pointer-events-none absolute inset-0 size-full" aria-label="Mends">
       {outlines.map((points, index) => (
@@ -73,10 +83,11 @@ export function MendOverlay(props: MendOverlayProps) {
         </polygon>
       ))}
       {mends.map((mend, index) => {
-        const { x, y } = place(mend.x, mend.y);
+        const { x, y } = startOf(mend);
+        const strokes = mend.places.length > 1;
         const shape = {
           role: "button",
-          "aria-label": `${mend.fill ? "Filling" : mend.path.length ? "Stroke" : "Mend"} ${index + 1}`,
+          "aria-label": `${mend.fill ? "Filling" : strokes ? "Stroke" : "Mend"} ${index + 1}`,
           tabIndex: 0,
           stroke: AMBER,
           className: "pointer-events-auto cursor-grab",
@@ -98,10 +109,7 @@ export function MendOverlay(props: MendOverlayProps) {
             held.current = null;
             setTo(null);
             if (was && Math.hypot(end.x - x, end.y - y) > Math.max(reach(mend), 6)) {
-              onSource(index, {
-                x: (end.x - at.left) / at.scale,
-                y: (end.y - at.top) / at.scale,
-              });
+              onSource(index, windowToPicture(at, end));
             }
           },
           onDoubleClick: (event: React.MouseEvent) => {
@@ -110,11 +118,11 @@ export function MendOverlay(props: MendOverlayProps) {
           },
         };
         // by place in the recipe
-        return mend.path.length ? (
+        return strokes ? (
           <polyline
             key={index}
             {...shape}
-            points={line([[mend.x, mend.y], ...mend.path])}
+            points={line(mend.places)}
             fill="none"
             strokeWidth={2 * reach(mend)}
             strokeOpacity={0.28}
@@ -134,7 +142,7 @@ export function MendOverlay(props: MendOverlayProps) {
         );
       })}
       {specks.map((speck) => {
-        const { x, y } = place(speck.at_x, speck.at_y);
+        const { x, y } = pictureToWindow(at, middleOf(picturePlace(speck.at_x, speck.at_y)));
         const seen = speck.elsewhere
           ? `, on ${speck.elsewhere} other frame${speck.elsewhere > 1 ? "s" : ""} too`
           : "";

@@ -1,0 +1,28 @@
+// Writes src/api/recipe.generated.ts: the stations in their order, and which of their fields belong
+// to the frame, from the API document. With --check nothing is written: it tells whether that is
+// up to date.
+import { readFileSync, writeFileSync } from "node:fs";
+
+const at = (path) => new URL(path, import.meta.url);
+const { schemas } = JSON.parse(readFileSync(at("../../docs/openapi.json"), "utf8")).components;
+const named = (schema) => schemas[(schema.$ref ?? "").split("/").at(-1)];
+const order = schemas.StationNames.enum;
+const fields = Object.fromEntries(
+  order.map((station) => {
+    const part = schemas.OfFrame.properties[station];
+    return [station, part ? Object.keys(named(part).properties) : []];
+  }),
+);
+const text = `// Made from docs/openapi.json by \`make types\`.
+
+export const STATION_NAMES = ${JSON.stringify(order)} as const;
+
+/** Fields that belong to the frame; all others are of the look. */
+export const OF_FRAME: Record<(typeof STATION_NAMES)[number], readonly string[]> = ${JSON.stringify(fields, null, 2)};
+`;
+const file = at("../src/api/recipe.generated.ts");
+if (!process.argv.includes("--check")) writeFileSync(file, text);
+else if (readFileSync(file, "utf8") !== text) {
+  console.error("src/api/recipe.generated.ts is not made from docs/openapi.json; run: make types");
+  process.exit(1);
+}

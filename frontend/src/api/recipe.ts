@@ -1,0 +1,79 @@
+/** Recipes: by station in the window, in two parts where they are written down and sent. */
+
+import { unsentOf } from "../state/sheets";
+import { OF_FRAME, STATION_NAMES } from "./recipe.generated";
+import type { Recipe, StationName, WrittenRecipe } from "./types";
+
+export { STATION_NAMES };
+
+type Fields = Record<string, unknown>;
+
+/** By station what came in two parts. */
+export function joined(written: WrittenRecipe): Recipe {
+  const { of_frame = {}, look = {} } = written as { of_frame?: object; look?: object };
+  const parts = [of_frame, look] as Partial<Record<StationName, Fields>>[];
+  return Object.fromEntries(
+    STATION_NAMES.map((station) => [station, Object.assign({}, ...parts.map((p) => p[station]))]),
+  ) as Recipe;
+}
+
+/** In two parts what is by station. */
+export function parted(recipe: Recipe): WrittenRecipe {
+  const written: Record<"of_frame" | "look", Partial<Record<StationName, Fields>>> = {
+    of_frame: {},
+    look: {},
+  };
+  for (const station of STATION_NAMES) {
+    for (const [name, value] of Object.entries(recipe[station])) {
+      const part = written[OF_FRAME[station].includes(name) ? "of_frame" : "look"];
+      const fields = part[station] ?? {};
+      part[station] = Object.assign(fields, { [name]: value });
+    }
+  }
+  return { format: "silvrin-recipe-2", ...written } as WrittenRecipe;
+}
+
+/** A recipe as it is sent, with the sheets of drawings that the server has not kept. */
+export const sending = (recipe: Recipe) => ({ recipe: parted(recipe), sheets: unsentOf(recipe) });
+
+/** What the recipe's model says of a field: the one definition of range, step and unit. */
+export interface Field {
+  title: string;
+  description: string;
+  unit: string;
+  step: number;
+  minimum: number;
+  maximum: number;
+  default: number | string | boolean | null;
+  enum?: string[];
+}
+
+interface Property extends Partial<Field> {
+  anyOf?: Partial<Field>[];
+}
+
+export interface RecipeSchema {
+  $defs: Record<string, { properties: Record<string, Property> }>;
+}
+
+export function fieldOf(schema: RecipeSchema, station: StationName, name: string): Field {
+  const part = OF_FRAME[station].includes(name) ? "OfFrame" : "Look";
+  return fieldOfKind(schema, `${station[0]?.toUpperCase()}${station.slice(1)}${part}`, name);
+}
+
+/** The range of the items of a list, e.g. of zone lifts. */
+export function itemOf(schema: RecipeSchema, station: StationName, name: string): Field {
+  const field = fieldOf(schema, station, name) as Field & { items?: Partial<Field> };
+  return { ...field, ...field.items } as Field;
+}
+
+/** A number kept within the range of its field. */
+export const within = (value: number, { minimum, maximum }: Pick<Field, "minimum" | "maximum">) =>
+  Math.min(Math.max(value, minimum), maximum);
+
+/** A field of a kind of thing that recipes hold. */
+export function fieldOfKind(schema: RecipeSchema, kind: string, name: string): Field {
+  const found = schema.$defs[kind]?.properties[name];
+  if (!found) throw new Error(`The recipe has no field ${name} of ${kind}.`);
+  return { unit: "", step: 0.01, ...found.anyOf?.[0], ...found } as Field;
+}

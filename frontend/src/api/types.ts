@@ -1,0 +1,63 @@
+/** The names of what the server sends and takes. */
+
+import type { components } from "./schema.generated";
+
+/** With all that has a default. */
+export type Full<T> = T extends object ? { [K in keyof T]-?: Full<T[K]> } : T;
+
+export type Schemas = components["schemas"];
+export type Roll = Schemas["Roll"];
+export type Frame = Schemas["Frame"];
+export type Mark = Frame["mark"];
+export type Shelf = Schemas["Shelf"];
+export type FrameFigures = Schemas["FrameFigures"];
+export type Merge = Schemas["Merge"];
+export type FolderImport = Schemas["FolderImport"];
+export type ImportFile = Schemas["ImportFile"];
+export type FolderView = Schemas["FolderView"];
+export type Delivery = Schemas["Delivery"];
+export type DeliveryOrder = Schemas["DeliveryOrder"];
+/** Header of a picture; all curves are with the figures. */
+export type LiveFrame = Omit<Schemas["LiveFrame"], "facts" | "curves"> & { facts: Facts };
+export type LiveView = Schemas["LiveView"];
+/** What the stations say of themselves, with their curves. */
+export type Facts = Schemas["Facts"] &
+  Schemas["GlassCurves"] &
+  Schemas["HueCurves"] &
+  Schemas["NegativeCurves"] &
+  Schemas["GrainCurves"] &
+  Schemas["PaperCurves"];
+export type Reading = Schemas["Reading"];
+export type Spot = Schemas["SpotReading"];
+export type SpotState = Schemas["SpotState"];
+export type TestStrip = Schemas["TestStrip"];
+export type HeldZones = Schemas["HeldZones"];
+export type StripFacts = Schemas["StripFacts"];
+export type HueBand = Full<Schemas["HueBand"]>;
+export type LocalContrast = Full<Schemas["LocalContrast"]>;
+export type Mend = Full<Schemas["Mend"]>;
+export type Outline = Full<Schemas["Outline"]>;
+export type Sheet = Schemas["Sheet"];
+export type Shape = Schemas["Shape"];
+export type Show = LiveFrame["show"];
+export type Curve = Schemas["Plot"];
+export type ShelfStock = Schemas["ShelfStock"];
+export type ShelfFilter = Schemas["ShelfFilter"];
+export type ShelfLight = Schemas["ShelfLight"];
+export type Factors = Schemas["Factors"];
+export type Measured = Schemas["Measured"];
+export type Measurement = Schemas["Measurement"];
+export type ItemFile = Schemas["ItemFile"];
+export type ItemKind = ItemFile["kind"];
+
+export type StationName = keyof Schemas["Look"];
+type Part<P extends "OfFrame" | "Look", S extends StationName> = S extends keyof Schemas[P]
+  ? NonNullable<Schemas[P][S]>
+  : unknown;
+
+/** The settings of a print by station, as the window works with them; see `recipe.ts`. */
+export type Recipe = { [S in StationName]: Full<Part<"OfFrame", S> & Part<"Look", S>> };
+export type WrittenRecipe = Schemas["WrittenRecipe"];
+
+/** A print as it stands. */
+export type Print = Omit<Schemas["Print"], "recipe"> & { recipe: Recipe };

@@ -1,0 +1,141 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import type { Frame, Print, RecipeSchema, Shelf } from "../api/client";
+import { useNotice } from "../parts/Notice";
+import { BenchContext, benchStore, useBench, useBenchStore } from "../state/bench";
+import { BenchHeader } from "./BenchHeader";
+import { DeliverDialog } from "./DeliverDialog";
+import { LightPathStrip } from "./LightPathStrip";
+import { MeterSizes } from "./Meter";
+import { PlateLegend } from "./PlateLegend";
+import { PictureView } from "./picture/PictureView";
+import { RingAround } from "./RingAround";
+import { ScreenCheck } from "./ScreenCheck";
+import { Timer } from "./Timer";
+import { Tray } from "./Tray";
+import { useBenchKeys } from "./useBenchKeys";
+import { useSpot } from "./useSpot";
+import { ZoneHandles } from "./ZoneHandles";
+import { PRINT_TONES, ZoneStaff } from "./ZoneStaff";
+
+interface BenchProps {
+  opened: Print;
+  frame: Frame;
+  shelf: Shelf;
+  schema: RecipeSchema;
+}
+
+/** Where a print is made. */
+export function Bench({ opened, ...given }: BenchProps) {
+  const tell = useNotice();
+  const queries = useQueryClient();
+  const [store] = useState(() => benchStore(opened, { ...given, tell }));
+  useEffect(() => {
+    const { flush } = store.printing;
+    window.addEventListener("pagehide", flush);
+    return () => window.removeEventListener("pagehide", flush);
+  }, [store]);
+  // the contact sheet shows the newest state of a print
+  useEffect(
+    () => () => {
+      store.printing
+        .kept()
+        .then(() => queries.invalidateQueries({ queryKey: ["frames"] }))
+        .catch(() => undefined);
+      queries.removeQueries({ queryKey: ["print", opened.id] });
+    },
+    [store, queries, opened.id],
+  );
+  return (
+    <BenchContext.Provider value={store}>
+      <Table />
+    </BenchContext.Provider>
+  );
+}
+
+function Table() {
+  useBenchKeys();
+  useSpot();
+  return (
+    <div className="flex h-full flex-col">
+      <BenchHeader />
+      <LightPathStrip />
+      <div className="grid min-h-0 flex-1 grid-cols-[304px_1fr] wide:grid-cols-[400px_1fr]">
+        <Tray />
+        <div className="flex min-h-0 min-w-0 flex-col">
+          <div className="relative grid min-h-0 flex-1">
+            <OverThePicture />
+            <PictureView />
+          </div>
+          <Handles />
+          <ZoneStaff />
+        </div>
+      </div>
+      <Dialogs />
+    </div>
+  );
+}
+
+function OverThePicture() {
+  const store = useBenchStore();
+  const { metering, shown, side, tones } = useBench(({ tool, shown, peek, side, reading }) => ({
+    metering: tool.kind === "meter",
+    shown: peek ? null : shown.kind,
+    side,
+    tones: reading?.zone_tones ?? PRINT_TONES,
+  }));
+  return (
+    <>
+      {metering && <MeterSizes />}
+      {shown === "plate" && (
+        <PlateLegend tones={side === "print" ? PRINT_TONES : tones} values={side === "print"} />
+      )}
+      {shown === "proof" && (
+        <button
+          type="button"
+          onClick={() => store.setState({ dialog: "screen" })}
+          className="absolute bottom-2 left-3 z-20 text-small text-[#555] hover:text-black"
+        >
+          Screen check…
+        </button>
+      )}
+      {shown === "timed" && <Timer />}
+    </>
+  );
+}
+
+/** The handles over the zone staff, where a part of a station has some. */
+function Handles() {
+  const lane = useBench(({ station, parts, handles }) =>
+    station === "development" && parts.development === "zones"
+      ? handles
+      : station === "paper" && parts.paper === "values"
+        ? "value_lift"
+        : null,
+  );
+  return lane && <ZoneHandles lane={lane} />;
+}
+
+function Dialogs() {
+  const store = useBenchStore();
+  const { dialog, frame, print, kept } = useBench(({ dialog, frame, print, kept }) => ({
+    dialog,
+    frame,
+    print: print.id,
+    kept,
+  }));
+  const close = () => store.setState({ dialog: null });
+  return (
+    <>
+      {dialog === "screen" && <ScreenCheck onClose={close} />}
+      {dialog === "ring" && <RingAround onClose={close} />}
+      <DeliverDialog
+        printId={print}
+        frame={frame}
+        open={dialog === "deliver"}
+        onOpen={(open) => store.setState({ dialog: open ? "deliver" : null })}
+        kept={kept}
+      />
+    </>
+  );
+}

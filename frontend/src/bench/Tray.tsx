@@ -1,0 +1,56 @@
+import type { Recipe } from "../api/client";
+import { fieldOf } from "../api/client";
+import { useBench, useBenchStore, useTray } from "../state/bench";
+import { STATIONS } from "./stations";
+
+/** The controls of the chosen station, and its plot. */
+export function Tray() {
+  const store = useBenchStore();
+  const chosen = useBench((bench) => bench.station);
+  const { recipe, schema, facts, reading, parts, change } = useTray();
+  const station = STATIONS.find((s) => s.name === chosen);
+  if (!station) return null;
+  const { Controls } = station;
+  const PlotOf = station.below ? station.below(parts) : station.plot;
+  const reset = () => {
+    const home = Object.fromEntries(
+      Object.keys(recipe[station.name]).map((field) => [
+        field,
+        fieldOf(schema, station.name, field).default,
+      ]),
+    );
+    change(station.name, home as Partial<Recipe[typeof station.name]>, `Reset ${station.title}`);
+  };
+  return (
+    <aside
+      aria-label={`${station.title} station`}
+      className="flex min-h-0 flex-col overflow-y-auto border-r border-black bg-panel px-4 py-3.5"
+    >
+      <div className="flex items-baseline justify-between">
+        <h1 className="text-head font-semibold">{station.title}</h1>
+        <div className="flex gap-3 text-note text-faint">
+          <button
+            type="button"
+            title="Small prints of this picture that differ in settings of this station (R)"
+            onClick={() => store.setState({ dialog: "ring" })}
+            className="hover:text-ink"
+          >
+            Ring-around
+          </button>
+          <button type="button" onClick={reset} className="hover:text-ink">
+            Reset
+          </button>
+        </div>
+      </div>
+      <p className="mb-3.5 text-note text-soft">{station.about}</p>
+      <div className="flex min-h-0 shrink-0 grow flex-col">
+        <Controls />
+      </div>
+      {facts && reading && PlotOf && (
+        <div className="shrink-0 pt-3">
+          <PlotOf facts={facts} reading={reading} />
+        </div>
+      )}
+    </aside>
+  );
+}

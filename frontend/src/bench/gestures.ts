@@ -1,0 +1,139 @@
+/** What dragging or clicking on the picture does with the tool in hand. */
+
+import { useRef } from "react";
+import { api, fieldOfKind, type HueBand, within } from "../api/client";
+import { type Tool, useBench, useBenchStore } from "../state/bench";
+import { HUE_NAMES, signed } from "../wording/format";
+import type { PicturePlace } from "./places";
+import { useMends } from "./useMends";
+
+/** What a tool does: one of these, closed. */
+export type Gesture =
+  /** Dragged up (positive) or down, in stops. */
+  | { kind: "pull"; start: () => void; move: (stops: number) => void; end: () => void }
+  /** An area drawn from its middle; radius in pixels of the picture. */
+  | { kind: "area"; done: (centre: PicturePlace, radius: number) => void }
+  | { kind: "line"; done: (from: PicturePlace, to: PicturePlace) => void }
+  /** A stroke or a click; how wide it is drawn, in pixels, null is an outline that closes. */
+  | { kind: "path"; width: number | null; done: (points: PicturePlace[]) => void }
+  | { kind: "click"; done: (pixel: PicturePlace) => void };
+
+export const CURSORS: Record<Gesture["kind"], string> = {
+  pull: "ns-resize",
+  area: "crosshair",
+  line: "crosshair",
+  path: "crosshair",
+  click: "crosshair",
+};
+
+/** The gesture of the tool in hand; null where dragging looks over the picture. */
+export function useGesture(onMeter: (pixel: PicturePlace) => void): Gesture | null {
+  const tool = useBench((bench) => (bench.peek === "colour" ? null : bench.tool));
+  const mendRadius = useBench((bench) => bench.mendRadius);
+  const pull = useHuePull();
+  const pick = useNeutral();
+  const level = useLevel();
+  const { draw } = useMends();
+  const kind: Tool["kind"] | undefined = tool?.kind;
+  switch (kind) {
+    case "meter":
+      return { kind: "click", done: onMeter };
+    case "hues":
+      return pull;
+    case "neutral":
+      return { kind: "area", done: pick };
+    case "lines":
+      return { kind: "line", done: level };
+    case "mend": {
+      const as = tool?.kind === "mend" ? tool.as : "mend";
+      const width = as === "protect" ? null : 2 * mendRadius;
+      return { kind: "path", width, done: draw };
+    }
+    default:
+      return null;
+  }
+}
+
+/** Lightens or darkens the hue under the pointer: each band by its part in that hue. */
+function useHuePull(): Gesture {
+  const store = useBenchStore();
+  const held = useRef<{ bands: HueBand[]; parts: number[]; moved: HueBand[] | null } | null>(null);
+  return {
+    kind: "pull",
+    start: () => {
+      const { spot, recipe } = store.getState();
+      held.current = spot && { bands: recipe.light.hue_bands, parts: spot.bands, moved: null };
+    },
+    move: (stops) => {
+      const now = held.current;
+      if (!now) return;
+      const { schema, change } = store.getState();
+      const field = fieldOfKind(schema, "HueBand", "stops");
+      now.moved = now.bands.map((band, i) => {
+        const next = band.stops + stops * (now.parts[i] ?? 0);
+        return { ...band, stops: within(Math.round(next * 24) / 24, field) };
+      });
+      change("light", { hue_bands: now.moved });
+    },
+    end: () => {
+      const now = held.current;
+      held.current = null;
+      if (!now?.moved) return;
+      const most = now.parts.indexOf(Math.max(...now.parts));
+      const given = (now.moved[most]?.stops ?? 0) - (now.bands[most]?.stops ?? 0);
+      store
+        .getState()
+        .change(
+          "light",
+          { hue_bands: now.moved },
+          `${HUE_NAMES[most]} pulled ${signed(given)} stops`,
+        );
+    },
+  };
+}
+
+/** Picks a neutral where the picture is grey. */
+function useNeutral() {
+  const store = useBenchStore();
+  return (centre: PicturePlace, radius: number) => {
+    const { frame, recipe, change, take, tell } = store.getState();
+    take({ kind: "look" });
+    const field = recipe.capture.infrared ? "neutral" : "balance";
+    api
+      .spot(frame.id, centre, recipe, radius)
+      .then((found) => change("capture", { [field]: found.colour }, "Neutral picked"))
+      .catch(tell);
+  };
+}
+
+/** Levels the picture by one drawn line or two. */
+function useLevel() {
+  const store = useBenchStore();
+  return (from: PicturePlace, to: PicturePlace) => {
+    const { frame, recipe, tool, change, take, tell } = store.getState();
+    if (tool.kind !== "lines") return;
+    if (tool.many === 2 && !tool.first) {
+      take({ ...tool, first: [from, to] });
+      return;
+    }
+    const drawn = [...(tool.first ? [tool.first] : []), [from, to] as const];
+    take({ kind: "look" });
+    api
+      .level(
+        frame.id,
+        recipe,
+        drawn.map(([a, b]) => [
+          [a.x, a.y],
+          [b.x, b.y],
+        ]),
+      )
+      .then((found) => {
+        const values = Object.fromEntries(
+          Object.entries(found).filter(([, value]) => value !== null),
+        );
+        const turned = `Straightened ${signed(found.straighten ?? 0, 2)}°`;
+        change("capture", values, drawn.length > 1 ? "Made parallel by two lines" : turned);
+      })
+      .catch(tell);
+  };
+}

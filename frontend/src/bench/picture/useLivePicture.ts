@@ -1,0 +1,108 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { LiveView, StripFacts } from "../../api/client";
+import { type LivePicture, LiveSocket, type Wanted } from "../../api/live";
+import { type Bench, useBench, useBenchStore } from "../../state/bench";
+import { placeOf, type Size } from "../places";
+
+/** What of the Bench the server is asked for. */
+const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
+  const { peek, shown, side, tool, recipe } = bench;
+  const show =
+    peek === "colour" || peek === "clipped"
+      ? peek
+      : shown.kind === "plate" || shown.kind === "proof"
+        ? shown.kind
+        : "print";
+  return {
+    recipe: uncropped(recipe, tool.kind === "crop"),
+    show,
+    plate: side === "print" ? "print" : "scene",
+    exposed: shown.kind === "timed" ? shown.exposed : null,
+    strip: shown.kind === "strip" && peek !== "colour" ? shown.strip : null,
+    held: shown.kind === "held" ? shown.zones : null,
+    breaking: peek === "breaking",
+  };
+};
+
+const kept = new WeakMap<Bench["recipe"], Bench["recipe"]>();
+
+/** While a crop is chosen the whole frame is shown. */
+function uncropped(recipe: Bench["recipe"], whole: boolean): Bench["recipe"] {
+  if (!whole) return recipe;
+  const found = kept.get(recipe) ?? { ...recipe, capture: { ...recipe.capture, crop: null } };
+  kept.set(recipe, found);
+  return found;
+}
+
+/** The picture of a view as it comes, on a canvas that stands where the view does. */
+export function useLivePicture(view: LiveView | null, area: Size | null, margin: number) {
+  const store = useBenchStore();
+  const wanted = useBench(wantedOf);
+  const frame = useBench((bench) => bench.frame.id);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const socket = useRef<LiveSocket | null>(null);
+  const drawn = useRef<LivePicture | null>(null);
+  const [ready, setReady] = useState(false);
+  const [laid, setLaid] = useState<StripFacts | null>(null);
+  const now = useRef({ view, area, margin });
+  now.current = { view, area, margin };
+
+  const place = useCallback(() => {
+    const element = canvas.current;
+    const { view: wants, area: room, margin: edge } = now.current;
+    if (!element || !drawn.current || !wants || !room) return;
+    const at = placeOf(drawn.current.header.view, wants, room);
+    const ratio = window.devicePixelRatio;
+    element.style.left = `${edge + at.left / ratio}px`;
+    element.style.top = `${edge + at.top / ratio}px`;
+    element.style.width = `${at.width / ratio}px`;
+    element.style.height = `${at.height / ratio}px`;
+  }, []);
+
+  useEffect(() => {
+    const live = new LiveSocket(frame, {
+      picture: (picture) => {
+        drawn.current = picture;
+        if (canvas.current) draw(canvas.current, picture);
+        place();
+        setReady(true);
+        setLaid(picture.header.strip);
+        store.getState().receive(picture.header);
+      },
+      problem: (problem) => store.getState().refused(problem),
+      connected: (connected) => store.setState({ connected }),
+    });
+    socket.current = live;
+    return () => live.close();
+  }, [frame, place, store]);
+
+  useEffect(() => {
+    place();
+    if (view) socket.current?.want({ ...wanted, view });
+  }, [wanted, view, place]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it stands elsewhere in another room
+  useEffect(place, [area, margin, place]);
+
+  return { canvas, ready, laid: wanted.strip ? laid : null };
+}
+
+function draw(canvas: HTMLCanvasElement, { header, pixels }: LivePicture) {
+  const { width, height, channels } = header;
+  if (canvas.width !== width || canvas.height !== height) {
+    canvas.width = width;
+    canvas.height = height;
+  }
+  const context = canvas.getContext("2d", { alpha: false });
+  if (!context) return;
+  const image = context.createImageData(width, height);
+  const out = new Uint32Array(image.data.buffer);
+  if (channels === 1) {
+    for (let i = 0; i < out.length; i++) out[i] = 0xff000000 | ((pixels[i] ?? 0) * 0x010101);
+  } else {
+    for (let i = 0, j = 0; i < out.length; i++, j += 3) {
+      out[i] =
+        0xff000000 | ((pixels[j + 2] ?? 0) << 16) | ((pixels[j + 1] ?? 0) << 8) | (pixels[j] ?? 0);
+    }
+  }
+  context.putImageData(image, 0, 0);
+}

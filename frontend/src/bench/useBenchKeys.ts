@@ -1,0 +1,71 @@
+import { useEffect } from "react";
+import { type Bench, useBenchStore } from "../state/bench";
+import { spotsOf, useSpotActions } from "./spots";
+import { STATIONS } from "./stations";
+
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLSelectElement ||
+  target instanceof HTMLTextAreaElement ||
+  (target instanceof HTMLInputElement && target.type !== "checkbox");
+
+/** Keys of the whole Bench, by what they show or take in hand. */
+const KEYS: Record<string, (bench: Bench) => Partial<Bench> | null> = {
+  m: ({ tool, take }) => {
+    take(tool.kind === "meter" ? { kind: "look" } : { kind: "meter" });
+    return null;
+  },
+  enter: ({ tool, take }) => {
+    if (tool.kind === "crop") take({ kind: "look" });
+    return null;
+  },
+  escape: ({ leave }) => {
+    leave();
+    return null;
+  },
+  c: () => ({ peek: "colour" }),
+  z: ({ shown }) => ({ shown: { kind: shown.kind === "plate" ? "print" : "plate" } }),
+  v: ({ shown }) => ({ shown: { kind: shown.kind === "proof" ? "print" : "proof" } }),
+  p: ({ zoom }) => ({ zoom: zoom === "reading" ? "fit" : "reading" }),
+  r: () => ({ dialog: "ring" }),
+  "+": () => ({ zoom: "full" }),
+  "-": () => ({ zoom: "fit" }),
+};
+
+const STATION_KEYS = Object.assign({}, ...STATIONS.map((station) => station.keys ?? {}));
+
+export function useBenchKeys() {
+  const store = useBenchStore();
+  const { put, remove } = useSpotActions();
+  useEffect(() => {
+    const down = (event: KeyboardEvent) => {
+      const bench = store.getState();
+      if (bench.dialog === "ring") return; // its keys are its own
+      const key = event.key.toLowerCase();
+      if ((event.ctrlKey || event.metaKey) && key === "z") {
+        event.preventDefault();
+        if (event.shiftKey) bench.redo();
+        else bench.undo();
+        return;
+      }
+      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      const chosen = spotsOf(bench).find((s) => s.letter === bench.selected);
+      // spots were read under the placement of the answer, which may lag behind
+      if (chosen && /^\d$/.test(key)) put(chosen, bench.facts?.placement ?? 0, Number(key));
+      if (chosen && key === "delete" && !event.defaultPrevented) remove(chosen.letter);
+      if (event.repeat) return;
+      const next = KEYS[key]?.(bench);
+      if (next) store.setState(next);
+      STATION_KEYS[key]?.(bench);
+    };
+    const away = () => store.getState().peek === "colour" && store.setState({ peek: null });
+    const up = (event: KeyboardEvent) => event.key.toLowerCase() === "c" && away();
+    window.addEventListener("keydown", down);
+    window.addEventListener("keyup", up);
+    window.addEventListener("blur", away);
+    return () => {
+      window.removeEventListener("keydown", down);
+      window.removeEventListener("keyup", up);
+      window.removeEventListener("blur", away);
+    };
+  }, [store, put, remove]);
+}

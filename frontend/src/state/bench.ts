@@ -1,0 +1,288 @@
+/** The Bench's state: one store for what is shown, the tool in hand and the print. */
+
+import { createContext, useContext } from "react";
+import { createStore, type StoreApi, useStore } from "zustand";
+import { useShallow } from "zustand/react/shallow";
+import type {
+  Facts,
+  Frame,
+  HeldZones,
+  LiveFrame,
+  Print,
+  Problem,
+  Reading,
+  Recipe,
+  RecipeSchema,
+  Shape,
+  Shelf,
+  Spot,
+  StationName,
+  TestStrip,
+} from "../api/client";
+import { isInside, type PicturePlace, type Point, type Size, type Zoom } from "../bench/places";
+import { type Change, Printing } from "./printing";
+
+export type Surround = "dark" | "grey" | "white";
+export type Side = "scene" | "negative" | "print";
+export type Circle = "small" | "middle" | "large";
+export type Handles = "zone_lift" | "zone_contrast";
+export type Guide = "none" | "thirds" | "diagonals" | "middle";
+export type MendKind = "mend" | "fill" | "protect";
+
+/** What is shown: closed, so that nothing can be shown in two ways at once. */
+export type Shown =
+  | { kind: "print" }
+  /** As it is seen on its paper, on a white wall. */
+  | { kind: "proof" }
+  /** In eleven flat tones. */
+  | { kind: "plate" }
+  /** Some zones stand while the rest sinks back. */
+  | { kind: "held"; zones: HeldZones }
+  | { kind: "strip"; strip: TestStrip }
+  /** As far as the paper has been exposed, seconds; null is wholly. */
+  | { kind: "timed"; exposed: number | null };
+
+/** What is looked at instead while something is held. */
+export type Peek = "colour" | "clipped" | "breaking";
+
+/** The tool in hand. */
+export type Tool =
+  | { kind: "look" }
+  | { kind: "meter" }
+  /** Dragging pulls at the hue under the pointer. */
+  | { kind: "hues" }
+  /** A click picks a neutral. */
+  | { kind: "neutral" }
+  | { kind: "lines"; many: 1 | 2; first: [PicturePlace, PicturePlace] | null }
+  /** Width over height that is kept; null is free. */
+  | { kind: "crop"; ratio: number | null; guide: Guide }
+  | { kind: "mend"; as: MendKind };
+
+/** Which controls of each station are out. */
+export interface Parts {
+  capture: "light" | "frame" | "spots" | "lens";
+  light: "glass" | "hues" | "air";
+  film: "stock" | "grain";
+  development: "negative" | "local" | "zones";
+  paper: "paper" | "points" | "values";
+}
+
+/** A development that brings a second spot to a zone while the first keeps its place. */
+export interface Proposal {
+  /** Stops of placement under which the spots were read. */
+  placement: number;
+  held: string;
+  spot: string;
+  target: number;
+  n: number;
+  landsOn: number;
+  reached: boolean;
+  /** Stops of speed it brings or costs. */
+  speed: number;
+}
+
+export interface Bench {
+  readonly frame: Frame;
+  readonly shelf: Shelf;
+  readonly schema: RecipeSchema;
+  print: Print;
+  /** As it is shown; ahead of the print while a slider moves. */
+  recipe: Recipe;
+  header: LiveFrame | null;
+  facts: Facts | null;
+  reading: Reading | null;
+  connected: boolean;
+  station: StationName;
+  folded: boolean;
+  parts: Parts;
+  handles: Handles;
+  shown: Shown;
+  peek: Peek | null;
+  tool: Tool;
+  zoom: Zoom;
+  surround: Surround;
+  side: Side;
+  circle: Circle;
+  /** Radius of the next mend, in pixels of the capture. */
+  mendRadius: number;
+  /** The pixel under the pointer, and what lies there. */
+  point: PicturePlace | null;
+  spot: Spot | null;
+  /** The letter of the chosen spot. */
+  selected: string | null;
+  proposal: Proposal | null;
+  dialog: "deliver" | "ring" | "screen" | null;
+
+  readonly change: Change;
+  readonly undo: () => void;
+  readonly redo: () => void;
+  readonly kept: () => Promise<void>;
+  readonly tell: (error: unknown) => void;
+  readonly refused: (problem: Problem) => void;
+  readonly openStation: (station: StationName) => void;
+  readonly openPart: (parts: Partial<Parts>) => void;
+  readonly take: (tool: Tool) => void;
+  /** Leaves whatever is being done. */
+  readonly leave: () => void;
+  readonly receive: (header: LiveFrame) => void;
+}
+
+/** Where a tool belongs: it is put away elsewhere. */
+const HOME: Partial<Record<Tool["kind"], [keyof Parts, string]>> = {
+  hues: ["light", "hues"],
+  neutral: ["capture", "light"],
+  lines: ["capture", "frame"],
+  crop: ["capture", "frame"],
+  mend: ["capture", "spots"],
+};
+
+/** The tool that is in hand where nothing else is. */
+const resting = (station: StationName, parts: Parts): Tool =>
+  station === "capture" && parts.capture === "spots"
+    ? { kind: "mend", as: "mend" }
+    : { kind: "look" };
+
+function keptTool(tool: Tool, station: StationName, parts: Parts): Tool {
+  const home = HOME[tool.kind];
+  const fits = home ? home[0] === station && parts[home[0]] === home[1] : tool.kind === "meter";
+  return fits ? tool : resting(station, parts);
+}
+
+const MOST_MEND = 300;
+
+export function benchStore(
+  opened: Print,
+  given: Pick<Bench, "frame" | "shelf" | "schema" | "tell">,
+): StoreApi<Bench> & { printing: Printing } {
+  const store = createStore<Bench>()((set, get) => {
+    const side = Math.max(given.frame.width, given.frame.height);
+    return {
+      ...given,
+      print: opened,
+      recipe: opened.recipe,
+      header: null,
+      facts: null,
+      reading: null,
+      connected: true,
+      station: "light",
+      folded: false,
+      parts: {
+        capture: "light",
+        light: "glass",
+        film: "stock",
+        development: "negative",
+        paper: "paper",
+      },
+      handles: "zone_lift",
+      shown: { kind: "print" },
+      peek: null,
+      tool: { kind: "look" },
+      zoom: "fit",
+      surround: "grey",
+      side: "scene",
+      circle: "small",
+      mendRadius: Math.min(Math.max(6, Math.round(0.006 * side)), MOST_MEND),
+      point: null,
+      spot: null,
+      selected: null,
+      proposal: null,
+      dialog: null,
+      change: (...what) => printing.change(...what),
+      undo: () => printing.undo(),
+      redo: () => printing.redo(),
+      kept: () => printing.kept(),
+      refused: (problem) => printing.refused(problem),
+      openStation: (station) => {
+        const { tool, parts, shown } = get();
+        // a strip lies only where its kind is chosen
+        const lies = shown.kind !== "strip" || stripStation(shown.strip) === station;
+        set({
+          station,
+          tool: keptTool(tool, station, parts),
+          shown: lies ? shown : { kind: "print" },
+        });
+      },
+      openPart: (next) => {
+        const { tool, station } = get();
+        const parts = { ...get().parts, ...next };
+        set({ parts, tool: keptTool(tool, station, parts) });
+      },
+      take: (tool) => {
+        const { station, parts } = get();
+        set({ tool: tool.kind === "look" ? resting(station, parts) : tool });
+      },
+      leave: () => {
+        const { station, parts, shown } = get();
+        const stays = shown.kind === "print" || shown.kind === "proof" || shown.kind === "timed";
+        set({
+          tool: resting(station, parts),
+          shown: stays ? shown : { kind: "print" },
+          selected: null,
+          proposal: null,
+        });
+      },
+      receive: (header) => set({ header, facts: header.facts, reading: header.reading }),
+    };
+  });
+  const printing: Printing = new Printing({
+    get: store.getState,
+    set: store.setState,
+    tell: given.tell,
+  });
+  return Object.assign(store, { printing });
+}
+
+export const stripStation = (strip: TestStrip): StationName =>
+  strip.over === "grade" ? "paper" : "enlarger";
+
+/** The finished picture's size, which follows from its geometry. */
+export const sizeOf = ({ header, frame }: Pick<Bench, "header" | "frame">): Size =>
+  header ? { width: header.picture_width, height: header.picture_height } : frame;
+
+/** The geometry as the server last said; before that the capture as it is. */
+export const shapeOf = ({ header, frame }: Pick<Bench, "header" | "frame">): Shape =>
+  header?.shape ?? {
+    width: frame.width,
+    height: frame.height,
+    quarter_turns: 0,
+    flip: false,
+    straighten: 0,
+    keystone_vertical: 0,
+    keystone_horizontal: 0,
+    frame: [frame.width, frame.height],
+    window: [0, 0, frame.width, frame.height],
+    radius: 1.5,
+    recorded: [],
+    ideal: [],
+  };
+
+/** The pixel under the pointer while it is on the picture, which may have become smaller under it. */
+export const pointOn = (bench: Pick<Bench, "point" | "header" | "frame">): PicturePlace | null =>
+  bench.point && isInside(bench.point as Point, sizeOf(bench)) ? bench.point : null;
+
+export const BenchContext = createContext<StoreApi<Bench> | null>(null);
+
+export function useBenchStore(): StoreApi<Bench> {
+  const store = useContext(BenchContext);
+  if (!store) throw new Error("There is no Bench here.");
+  return store;
+}
+
+/** What a component uses of the Bench; it draws anew when that changes. */
+export function useBench<T>(select: (bench: Bench) => T): T {
+  return useStore(useBenchStore(), useShallow(select));
+}
+
+/** What the controls of a station use. */
+export const useTray = () =>
+  useBench(({ frame, recipe, schema, shelf, facts, reading, parts, change, openPart }) => ({
+    frame,
+    recipe,
+    schema,
+    shelf,
+    facts,
+    reading,
+    parts,
+    change,
+    openPart,
+  }));
