@@ -87,10 +87,18 @@ class StationTest(Journey):
         chain.perform()
 
     def capture(self) -> dict:
-        """The Capture station as the server keeps it."""
+        """The Capture station as the server keeps it, with its drawings."""
         number = self.page.current_url.rsplit("/", 1)[-1]
         with urlopen(f"{self.address}/api/prints/{number}") as answer:
-            return json.load(answer)["recipe"]["capture"]
+            recipe = json.load(answer)["recipe"]
+        capture = recipe["of_frame"]["capture"] | recipe["look"]["capture"]
+        for field, kind in (("mends", "mends"), ("protected", "outlines")):
+            sheets = []
+            for name in capture[field]:
+                with urlopen(f"{self.address}/api/sheets/{name}") as answer:
+                    sheets += json.load(answer)[kind]
+            capture[field] = sheets
+        return capture
 
     def test_lens_lines_and_spotting(self) -> None:
         with demo_server() as self.address:

@@ -165,7 +165,7 @@ class ResourceTest(WithServer):
         self.assertEqual((DOCS / "openapi.json").read_text(), document(), "run: make types")
 
 
-class LiveTest(WithServer):
+class WithSocket(WithServer):
     def setUp(self) -> None:
         super().setUp()
         self.frame_id = self.frame()["id"]
@@ -187,6 +187,8 @@ class LiveTest(WithServer):
         shape = (header["height"], header["width"], header["channels"])
         return header, np.frombuffer(message[4 + length :], np.uint8).reshape(shape)
 
+
+class LiveTest(WithSocket):
     def test_pixels_are_those_of_the_light_path(self) -> None:
         with self.connect(self.frame_id) as socket:
             socket.send_text(self.wish(7, grade=3))

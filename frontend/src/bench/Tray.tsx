@@ -43,11 +43,12 @@ export function Tray() {
         </div>
       </div>
       <p className="mb-3.5 text-note text-soft">{station.about}</p>
-      <div className="flex min-h-0 shrink-0 grow flex-col">
+      {/* a list among the controls takes the height there is */}
+      <div className="flex shrink-0 flex-col has-data-fills:grow">
         <Controls />
       </div>
       {facts && reading && PlotOf && (
-        <div className="shrink-0 pt-3">
+        <div className="mt-auto flex max-h-[420px] shrink-0 grow flex-col justify-end pt-3">
           <PlotOf facts={facts} reading={reading} />
         </div>
       )}

@@ -106,7 +106,7 @@ export const LightAndGlassPlot = memo(function LightAndGlassPlot({ facts }: Stat
     <Plot
       label="Spectral power of the light, transmittance of the glass, and their product"
       x={NM}
-      y={{ from: 0, to: 1.05, ticks: [0, 0.5, 1], label: "relative" }}
+      y={{ from: 0, to: 1.3, ticks: [0, 0.5, 1], label: "relative" }}
       height={112}
       lines={[
         { curve: facts.light, quiet: true },
@@ -116,7 +116,7 @@ export const LightAndGlassPlot = memo(function LightAndGlassPlot({ facts }: Stat
     >
       {(x, y) => (
         <g fontSize="10" fill="#adadad">
-          <text x={x(880)} y={y(0.93)} textAnchor="end">
+          <text x={x(900)} y={y(1.15)} textAnchor="end">
             dashed: glass · dotted: light
           </text>
         </g>

@@ -5,7 +5,12 @@ import { SPECTRUM, wavelengthColour } from "./spectrum";
 export const Glass = memo(function Glass({ transmittance }: { transmittance: number[] }) {
   const step = 72 / 52;
   return (
-    <svg viewBox="0 0 72 16" className="mt-1 block w-full" aria-hidden="true">
+    <svg
+      viewBox="0 0 72 16"
+      preserveAspectRatio="none"
+      className="mt-1 block h-4 w-full wide:h-6"
+      aria-hidden="true"
+    >
       {SPECTRUM.slice(1).map((nm, i) => {
         const height = 16 * (transmittance[i + 1] ?? 0);
         return (

@@ -1,4 +1,4 @@
-import { type ReactNode, useId } from "react";
+import { type ReactNode, useId, useLayoutEffect, useRef, useState } from "react";
 import type { Curve } from "../api/client";
 import { SPECTRUM, wavelengthColour } from "./spectrum";
 
@@ -27,14 +27,48 @@ interface PlotProps {
   /** On a station card: no axis text. */
   small?: boolean;
   width?: number;
+  /** Of one that is 272 wide; it grows with the room it has. */
   height?: number;
   /** Further marks, given the functions from values to places. */
   children?: (x: (value: number) => number, y: (value: number) => number) => ReactNode;
 }
 
-/** The one plot of the application: real axes, curves, and marks on them. */
-export function Plot(props: PlotProps) {
-  const { x, y, lines, label, small = false, width = 272, height = 150, children } = props;
+const WIDE = 272;
+
+/** The one plot of the application: real axes, curves, and marks on them. It takes the room there
+ * is, and its words keep their size. */
+export function Plot({ width = WIDE, height = 150, ...props }: PlotProps) {
+  const box = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState({ width, height });
+  useLayoutEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const measure = () => {
+      if (element.clientWidth) {
+        setRoom({ width: element.clientWidth, height: element.clientHeight });
+      }
+    };
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  if (props.small) return <Drawn {...props} width={width} height={height} />;
+  return (
+    <div
+      ref={box}
+      className="relative w-full grow"
+      style={{ minHeight: (height * room.width) / WIDE, maxHeight: 2 * height }}
+    >
+      <Drawn {...props} {...room} />
+    </div>
+  );
+}
+
+type DrawnProps = Omit<PlotProps, "width" | "height"> & { width: number; height: number };
+
+function Drawn(props: DrawnProps) {
+  const { x, y, lines, label, small = false, width, height, children } = props;
   const gradient = useId();
   const left = small ? 0 : 36;
   const bottom = small ? 1 : 30;
@@ -60,7 +94,7 @@ export function Plot(props: PlotProps) {
       viewBox={`0 0 ${width} ${height}`}
       role="img"
       aria-label={label}
-      className="block w-full"
+      className={small ? "block w-full" : "plot absolute inset-0 size-full"}
       preserveAspectRatio={small ? "none" : undefined}
       style={{ height: small ? height : undefined }}
     >

@@ -75,7 +75,7 @@ export function ChosenBar(props: ChosenBarProps) {
       <Button hint="Del" disabled={none} onClick={onBin}>
         Put in the bin
       </Button>
-      <Button hint="I" className="ml-auto" pressed={facts} onClick={onFacts}>
+      <Button hint="F" className="ml-auto" pressed={facts} onClick={onFacts}>
         Facts
       </Button>
     </div>

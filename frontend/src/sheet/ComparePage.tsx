@@ -6,6 +6,7 @@ import { Button } from "../parts/Button";
 import { Header } from "../parts/Header";
 import { useNotice } from "../parts/Notice";
 import { share, shutter } from "../wording/format";
+import { MARK_KEYS } from "./FrameCard";
 import { WaxIcon } from "./Wax";
 
 /** What part of every frame is shown: its middle and how much of the width, in parts of 1. */
@@ -18,7 +19,6 @@ interface Look {
 const WHOLE: Look = { x: 0.5, y: 0.5, part: 1 };
 const LEAST_PART = 0.02;
 const SETTLED_MS = 250;
-const MARK_KEYS: Record<string, Mark> = { o: "ring", ".": "dot", x: "cross" };
 const COLOURS = ["#e07a6a", "#7fb56b", "#6f9fe0"];
 
 /** Two to four frames side by side, with one zoom and place for all, and figures of what is seen. */
@@ -78,7 +78,7 @@ export function ComparePage({ ids }: { ids: number[] }) {
         </Link>
         <b className="font-medium text-ink">Compare</b>
         <span className="text-note">
-          Wheel to look closer, drag to move: all go together. O, . and X mark the chosen one.
+          Wheel to look closer, drag to move: all go together. O, . and N mark the chosen one.
         </span>
       </Header>
       <main

@@ -9,6 +9,8 @@ export const MARKS: { mark: Mark; text: string }[] = [
   { mark: "dot", text: "Dot: maybe" },
   { mark: "cross", text: "Cross: no" },
 ];
+/** Ring O, dot ., no N. */
+export const MARK_KEYS: Record<string, Mark> = { o: "ring", ".": "dot", n: "cross" };
 /** What frames are called while they are dragged to a roll. */
 export const DRAGGED = "application/x-silvrin-frames";
 

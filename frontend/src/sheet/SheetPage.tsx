@@ -12,7 +12,7 @@ import { ChosenBar } from "./ChosenBar";
 import { FactsPanel } from "./FactsPanel";
 import { FolderDialog } from "./FolderDialog";
 import { FolderImports } from "./FolderImports";
-import { DRAGGED } from "./FrameCard";
+import { DRAGGED, MARK_KEYS } from "./FrameCard";
 import { FrameGrid } from "./FrameGrid";
 import { ImportList } from "./ImportList";
 import { droppedFiles, useImports } from "./imports";
@@ -31,7 +31,6 @@ const SHOWN_MARKS: { mark: Mark; text: string }[] = [
   { mark: "dot", text: "Dotted" },
   { mark: "cross", text: "Crossed" },
 ];
-const MARK_KEYS: Record<string, Mark> = { o: "ring", ".": "dot", x: "cross" };
 const NO_FRAMES: Frame[] = [];
 
 /** The first screen: rolls, and the frames of one of them as a contact sheet. */
@@ -124,7 +123,7 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
       markChosen(choice.all.every((frame) => frame.mark === to) ? "none" : to);
     } else if (event.key === "Delete") {
       binChosen();
-    } else if (event.key.toLowerCase() === "i") {
+    } else if (event.key.toLowerCase() === "f") {
       setFacts(!facts);
     } else if (event.key === "Enter" && chosen && (target as HTMLElement).dataset.frame) {
       event.preventDefault();

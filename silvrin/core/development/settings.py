@@ -65,6 +65,7 @@ class DevelopmentSettings(Settings):
         max_length=11,
         title="Zone lift",
         description="Stops by which each zone of the scene is lifted, 0 to X.",
+        json_schema_extra={"unit": "stops", "step": 1 / 12},
     )
     zone_contrast: tuple[ZoneContrast, ...] = Field(
         (0.0,) * 11,
@@ -72,6 +73,7 @@ class DevelopmentSettings(Settings):
         max_length=11,
         title="Zone contrast",
         description="By how much differences within each zone are raised, 0 to X.",
+        json_schema_extra={"step": 1 / 12},
     )
     brightness: float = amount(
         "Brightness",

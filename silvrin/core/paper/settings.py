@@ -53,6 +53,7 @@ class PaperSettings(Settings):
         max_length=11,
         title="Value lift",
         description="By how much each print value is lifted, 0 to X.",
+        json_schema_extra={"step": 1 / 12},
     )
 
     @model_validator(mode="after")

@@ -26,7 +26,8 @@ function StockList({ stocks, chosen, onChoose }: StockListProps) {
       ref={list}
       role="radiogroup"
       aria-label="Stock"
-      className="flex max-h-[127px] shrink-0 flex-col gap-1 overflow-y-auto"
+      data-fills
+      className="flex h-[127px] max-h-max shrink-0 grow flex-col gap-1 overflow-y-auto"
     >
       {stocks.map((s) => (
         <button

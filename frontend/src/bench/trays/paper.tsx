@@ -46,7 +46,8 @@ function PaperAndGrade() {
     <>
       <ul
         aria-label="Papers"
-        className="flex max-h-[118px] shrink-0 flex-col gap-1 overflow-y-auto"
+        data-fills
+        className="flex h-[118px] max-h-max shrink-0 grow flex-col gap-1 overflow-y-auto"
       >
         {shelf.papers.map((p) => (
           <li key={p.id}>

@@ -1,0 +1,385 @@
+"""The front end's own logic, module by module, in Chromium."""
+
+import json
+import subprocess
+import tempfile
+import threading
+import unittest
+from http.server import SimpleHTTPRequestHandler, ThreadingHTTPServer
+from pathlib import Path
+from typing import Any, ClassVar
+
+import numpy as np
+
+from silvrin.bench.browser import chromium
+from silvrin.core.capture.geometry import Geometry
+from silvrin.core.capture.settings import LENS_RADII
+from silvrin.core.places import CapturePlaces, PicturePlaces
+from silvrin.core.recipe import CaptureSettings, FilmSettings, LensProfile, PaperSettings, Recipe
+from silvrin.core.recipe.drawings import name_of, read_sheet
+from silvrin.web.live.answer import shape_of
+
+FRONTEND = Path(__file__).parent.parent.parent / "frontend"
+
+
+class Answers:
+    """What the stand-in for the server answers, and what it was asked."""
+
+    def __init__(self) -> None:
+        self.asked: list[tuple[str, str, Any]] = []
+        self.refuse: list[dict] = []
+        self.silent = False
+        self.kept: dict = {}
+
+
+class Handler(SimpleHTTPRequestHandler):
+    answers: ClassVar[Answers]
+
+    def log_message(self, *_: object) -> None:
+        pass
+
+    def _say(self, status: int, body: object) -> None:
+        data = json.dumps(body).encode()
+        self.send_response(status)
+        self.send_header("content-type", "application/json")
+        self.send_header("content-length", str(len(data)))
+        self.end_headers()
+        self.wfile.write(data)
+
+    def do_GET(self) -> None:
+        if not self.path.startswith("/api/"):
+            if self.path == "/":
+                self._say(200, "modules")
+            else:
+                super().do_GET()
+            return
+        self._say(200, self.answers.kept)
+
+    def do_POST(self) -> None:
+        body = json.loads(self.rfile.read(int(self.headers["content-length"])))
+        if self.answers.silent:
+            self.close_connection = True
+            self.connection.close()
+            return
+        self.answers.asked.append(("POST", self.path, body))
+        if self.answers.refuse:
+            problem = self.answers.refuse.pop(0)
+            self._say(problem["status"], problem)
+            return
+        kept = self.answers.kept
+        kept |= {"head": kept["head"] + 1, "label": body["label"], "recipe": body["recipe"]}
+        self._say(201, kept)
+
+
+class ModulesTest(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        folder = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(folder.cleanup)
+        subprocess.run(
+            ["npx", "--no-install", "vite", "build", "-c", "vite.modules.config.ts",
+             "--outDir", folder.name, "--logLevel", "error"],
+            cwd=FRONTEND, check=True, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+        )  # fmt: skip
+        handler = type(
+            "Served",
+            (Handler,),
+            {"__init__": lambda self, *a: Handler.__init__(self, *a, directory=folder.name)},
+        )
+        server = ThreadingHTTPServer(("127.0.0.1", 0), handler)
+        cls.handler = handler
+        threading.Thread(target=server.serve_forever, daemon=True).start()
+        cls.addClassCleanup(server.server_close)
+        cls.addClassCleanup(server.shutdown)
+        profile = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(profile.cleanup)
+        cls.page = chromium(Path(profile.name))
+        cls.addClassCleanup(cls.page.quit)
+        cls.page.set_script_timeout(60)
+        cls.page.get(f"http://127.0.0.1:{server.server_port}/")
+
+    def setUp(self) -> None:
+        self.handler.answers = self.answers = Answers()
+
+    def run_js(self, body: str, *given: object) -> Any:
+        """What an asynchronous body gives, with the modules as `m` and its arguments as `given`."""
+        script = f"""
+            const done = arguments[arguments.length - 1];
+            const given = [...arguments].slice(0, -1);
+            import("/modules.js").then(async (m) => {{ {body} }})
+              .then((found) => done({{ found: found ?? null }}),
+                    (error) => done({{ error: String(error.stack) }}));
+        """
+        answer = self.page.execute_async_script(script, *given)
+        if "error" in answer:
+            self.fail(answer["error"])
+        return answer["found"]
+
+    def test_places_are_turned_over_as_the_server_does(self) -> None:
+        rng = np.random.default_rng(11)
+        bend = 1.0 - 0.06 * np.array(LENS_RADII) ** 2 + 0.01 * np.array(LENS_RADII) ** 4
+        for number in range(24):
+            lens = LensProfile(name="invented", distortion=tuple(bend)) if number % 3 == 0 else None
+            settings = CaptureSettings(
+                quarter_turns=number % 4,
+                flip=bool(rng.integers(2)),
+                straighten=float(rng.uniform(-20, 20)),
+                keystone_vertical=float(rng.uniform(-0.3, 0.3)),
+                keystone_horizontal=float(rng.uniform(-0.2, 0.2)),
+                distortion=float(rng.uniform(-0.05, 0.08)) if number % 2 else 0.0,
+                lens=lens,
+                crop=(0.1, 0.2, 0.8, 0.95) if number % 5 == 0 else None,
+            )
+            geometry = Geometry(6000, 4000, settings)
+            _, _, width, height = geometry.window
+            places = rng.uniform(0, 1, (20, 2)) * [width, height]
+            on_capture = geometry.picture_to_capture(PicturePlaces(places))
+            shape = shape_of(geometry).model_dump()
+            found = self.run_js(
+                """
+                const [shape, on, from] = given;
+                const { pictureToCapture, captureToPicture, picturePlace, capturePlace } = m.places;
+                return [
+                  on.map(([x, y]) => pictureToCapture(shape, picturePlace(x, y))),
+                  from.map(([x, y]) => captureToPicture(shape, capturePlace(x, y))),
+                ].map((all) => all.map((p) => [p.x, p.y]));
+                """,
+                shape, places.tolist(), np.asarray(on_capture).tolist(),
+            )  # fmt: skip
+            np.testing.assert_allclose(found[0], on_capture, atol=0.05, err_msg=str(settings))
+            back = geometry.capture_to_picture(CapturePlaces(np.asarray(on_capture)))
+            np.testing.assert_allclose(found[1], back, atol=0.05, err_msg=str(settings))
+            np.testing.assert_allclose(found[1], places, atol=0.2)
+
+    def test_drawings_are_a_list_whatever_sheets_they_lie_on(self) -> None:
+        found = self.run_js(
+            """
+            const [steps] = given;
+            const { sheets } = m;
+            let names = [];
+            const list = [];
+            const texts = new Map();
+            let most = 0;
+            for (const [what, place, points] of steps) {
+              const path = Array.from({ length: points }, (_, i) => [place + i, 2 * i]);
+              const mend = { x: place, y: 7, radius: 5, path, fill: false,
+                             from_x: null, from_y: null };
+              const at = list.length ? place % list.length : 0;
+              const before = names;
+              if (what === "add" || !list.length) {
+                names = sheets.withMore("mends", names, [mend]);
+                list.push(mend);
+              } else if (what === "change") {
+                names = sheets.withChange("mends", names, at, mend);
+                list[at] = mend;
+              } else {
+                names = sheets.withChange("mends", names, at, null);
+                list.splice(at, 1);
+              }
+              const fresh = sheets.unsentOf({ capture: { mends: names, protected: [] } });
+              // what one change makes anew: a sheet, or two that are joined
+              const made = names.filter((name) => !before.includes(name)).length;
+              if (made > 1) throw new Error(`${made} sheets for one change`);
+              most = Math.max(most, ...fresh.map((text) => text.length));
+              sheets.kept(fresh);
+              for (const text of fresh) texts.set(text, true);
+            }
+            const same = JSON.stringify(sheets.drawn("mends", names)) === JSON.stringify(list);
+            return { same, many: list.length, sheets: names, most, texts: [...texts.keys()] };
+            """,
+            self.steps(),
+        )
+        self.assertTrue(found["same"])
+        self.assertGreater(found["many"], 100)
+        self.assertLess(found["most"], 8000 + 2000)
+        self.assertLess(len(found["sheets"]), 40)
+        names = {name_of(text) for text in found["texts"]}
+        self.assertTrue(names.issuperset(found["sheets"]))
+        for text in found["texts"][-20:]:
+            self.assertTrue(read_sheet(text).mends)
+
+    @staticmethod
+    def steps() -> list[list]:
+        rng = np.random.default_rng(3)
+        kinds = ["add"] * 5 + ["change"] * 2 + ["remove"] * 3
+        return [
+            [str(rng.choice(kinds)), int(rng.integers(0, 5000)), int(rng.integers(0, 60))]
+            for _ in range(700)
+        ]
+
+    def test_a_recipe_goes_to_the_window_and_back_unchanged(self) -> None:
+        recipe = Recipe(
+            capture=CaptureSettings(crop=(0.1, 0.1, 0.9, 0.9), warmth=30),
+            film=FilmSettings(placement=-1),
+            paper=PaperSettings(grade=3.5),
+        )
+        document = json.loads(recipe.model_dump_json())
+        by_station, again = self.run_js(
+            "const r = m.joined(given[0]); return [r, m.parted(r)];", document
+        )
+        self.assertEqual(by_station["capture"]["crop"], [0.1, 0.1, 0.9, 0.9])
+        self.assertEqual(by_station["capture"]["warmth"], 30)
+        self.assertEqual(Recipe.model_validate(again), recipe)
+
+    def test_what_is_typed_is_read(self) -> None:
+        cases = {
+            "readStops": {"1": 1, "−⅓": -1 / 3, "1⅔": 5 / 3, "2/3": 2 / 3, "1 2/3": 5 / 3,
+                          "-0,5": -0.5, "+2": 2, "": None, "much": None},
+            "readGrade": {"2½": 2.5, "00": -1, "00½": -0.5, "0": 0, "5": 5, "3.25": 3.25},
+            "readWithPart": {"N−1⅓": None, "1½": 1.5, "-¼": -0.25, "−2": -2, "0,5": 0.5},
+        }  # fmt: skip
+        for name, values in cases.items():
+            read = self.run_js(
+                "return given[1].map((t) => m.format[given[0]](t));", name, list(values)
+            )
+            for (typed, wanted), got in zip(values.items(), read, strict=True):
+                if wanted is not None:
+                    self.assertAlmostEqual(got, wanted, places=6, msg=f"{name} {typed!r}")
+                elif name == "readStops":
+                    self.assertIsNone(got, f"{name} {typed!r}")  # not a number
+
+    def test_what_is_shown_reads_back(self) -> None:
+        # grades in quarters, development in sixths, stops in thirds
+        off = self.run_js(
+            """
+            const { format: f } = m;
+            const range = (from, to, step) =>
+              Array.from({ length: Math.round((to - from) / step) + 1 }, (_, i) => from + i * step);
+            const off = (values, show, read) =>
+              values.map((v) => [v, show(v), Math.abs(read(show(v)) - v)])
+                .filter((row) => !(row[2] < 0.01));
+            return [
+              ...off(range(-1, 5, 0.25), f.gradeName, f.readGrade),
+              ...off(range(-2, 2, 1 / 6), f.development,
+                     (t) => f.readWithPart(t.replace(/^N$/, "0"))),
+              ...off(range(-5, 5, 1 / 3), f.signedStops, f.readStops),
+            ];
+            """
+        )
+        self.assertEqual(off, [])
+
+    STORE = """
+        const frame = { id: 1, width: 3000, height: 2000 };
+        const told = [];
+        const recipe = m.joined(given[0]);
+        const print = { id: 7, frame_id: 1, name: "p", head: 1, label: "New print", undo: null,
+                        redo: null, recipe };
+        const store = m.benchStore(print, {
+          frame, shelf: { papers: [] }, schema: { $defs: {} }, tell: (e) => told.push(e.message),
+        });
+        const now = () => store.getState();
+    """
+
+    def default(self) -> dict:
+        document = json.loads(Recipe().model_dump_json())
+        self.answers.kept = {
+            "id": 7, "frame_id": 1, "name": "p", "head": 1, "label": "New print", "undo": None,
+            "redo": None, "recipe": document,
+        }  # fmt: skip
+        return document
+
+    def test_a_tool_is_in_hand_only_where_it_belongs(self) -> None:
+        kinds = self.run_js(
+            self.STORE
+            + """
+            const kinds = [now().tool.kind];
+            const step = (does) => { does(now()); kinds.push(now().tool.kind); };
+            step((b) => b.openStation("capture"));
+            step((b) => b.openPart({ capture: "spots" }));       // mends are drawn there
+            step((b) => b.take({ kind: "mend", as: "protect" }));
+            step((b) => b.take({ kind: "meter" }));              // metering goes anywhere
+            step((b) => b.openStation("film"));
+            step((b) => b.leave());
+            step((b) => b.openStation("capture"));
+            step((b) => b.openPart({ capture: "frame" }));
+            step((b) => b.take({ kind: "crop", ratio: null, guide: "thirds" }));
+            step((b) => b.openStation("paper"));                 // a crop is not chosen there
+            return kinds;
+            """,
+            self.default(),
+        )
+        self.assertEqual(
+            kinds,
+            ["look", "look", "mend", "mend", "meter", "meter", "look", "mend", "look", "crop",
+             "look"],
+        )  # fmt: skip
+
+    def test_a_strip_lies_only_at_its_station(self) -> None:
+        shown = self.run_js(
+            self.STORE
+            + """
+            const strip = { over: "time", count: 7, by: "stops", step: 0.5,
+                            patch: null, lie: null };
+            const shown = [];
+            now().openStation("enlarger");
+            store.setState({ shown: { kind: "strip", strip } });
+            now().openStation("enlarger");
+            shown.push(now().shown.kind);
+            now().openStation("paper");
+            shown.push(now().shown.kind);
+            return shown;
+            """,
+            self.default(),
+        )
+        self.assertEqual(shown, ["strip", "print"])
+
+    def test_a_change_that_is_refused_is_said_and_given_up_and_the_next_one_kept(self) -> None:
+        problem = {"title": "The recipe does not hold", "status": 422, "detail": "grade: too hard"}
+        document = self.default()
+        self.answers.refuse = [problem]
+        found = self.run_js(
+            self.STORE
+            + """
+            now().change("paper", { grade: 9 }, "Grade 9");
+            await now().kept();
+            const back = now().recipe.paper.grade;
+            now().change("paper", { grade: 4 }, "Grade 4");
+            await now().kept();
+            return { told, back, grade: now().print.recipe.paper.grade, head: now().print.head };
+            """,
+            document,
+        )
+        self.assertEqual(found["told"], ["“Grade 9” was not kept. grade: too hard"])
+        self.assertEqual((found["back"], found["grade"], found["head"]), (2, 4, 2))
+        self.assertEqual(
+            [body["label"] for _, _, body in self.answers.asked], ["Grade 9", "Grade 4"]
+        )
+
+    def test_changes_are_kept_in_order_when_the_server_answers_again(self) -> None:
+        document = self.default()
+        self.answers.silent = True
+        threading.Timer(1.0, lambda: setattr(self.answers, "silent", False)).start()
+        found = self.run_js(
+            self.STORE
+            + """
+            now().change("paper", { grade: 3 }, "Grade 3");
+            now().change("film", { grain: 2 }, "Grain × 2");
+            await now().kept();
+            const { head, recipe: kept } = now().print;
+            return { head, grade: kept.paper.grade, grain: kept.film.grain, told };
+            """,
+            document,
+        )
+        self.assertEqual((found["head"], found["grade"], found["grain"]), (3, 3, 2))
+        self.assertEqual(
+            [body["label"] for _, _, body in self.answers.asked], ["Grade 3", "Grain × 2"]
+        )
+        self.assertEqual([body["base"] for _, _, body in self.answers.asked], [1, 2])
+        self.assertIn("nothing you did is lost", found["told"][0])
+
+    def test_many_movements_of_one_slider_are_one_change(self) -> None:
+        document = self.default()
+        self.run_js(
+            self.STORE
+            + """
+            for (const grade of [2.5, 3, 3.5]) now().change("paper", { grade }, `Grade ${grade}`);
+            now().change("paper", { grade: 4 });  // only shown
+            await now().kept();
+            """,
+            document,
+        )
+        self.assertEqual([body["label"] for _, _, body in self.answers.asked], ["Grade 3.5"])
+
+
+if __name__ == "__main__":
+    unittest.main()
