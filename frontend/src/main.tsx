@@ -3,6 +3,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Route, Switch } from "wouter";
 import { BenchPage } from "./bench/BenchPage";
+import { Fallen } from "./parts/Fallen";
 import { Notices } from "./parts/Notice";
 import { BinPage } from "./sheet/BinPage";
 import { ComparePage } from "./sheet/ComparePage";
@@ -20,24 +21,26 @@ if (root) {
     <StrictMode>
       <QueryClientProvider client={queries}>
         <Notices>
-          <Switch>
-            <Route path="/print/:id">
-              {({ id }) => <BenchPage key={id} printId={Number(id)} />}
-            </Route>
-            <Route path="/compare/:ids">
-              {({ ids }) => <ComparePage key={ids} ids={ids.split(",").map(Number)} />}
-            </Route>
-            <Route path="/shelf">
-              <ShelfPage />
-            </Route>
-            <Route path="/bin">
-              <BinPage />
-            </Route>
-            <Route path="/roll/:id">{({ id }) => <SheetPage rollId={Number(id)} />}</Route>
-            <Route>
-              <SheetPage rollId={null} />
-            </Route>
-          </Switch>
+          <Fallen>
+            <Switch>
+              <Route path="/print/:id">
+                {({ id }) => <BenchPage key={id} printId={Number(id)} />}
+              </Route>
+              <Route path="/compare/:ids">
+                {({ ids }) => <ComparePage key={ids} ids={ids.split(",").map(Number)} />}
+              </Route>
+              <Route path="/shelf">
+                <ShelfPage />
+              </Route>
+              <Route path="/bin">
+                <BinPage />
+              </Route>
+              <Route path="/roll/:id">{({ id }) => <SheetPage rollId={Number(id)} />}</Route>
+              <Route>
+                <SheetPage rollId={null} />
+              </Route>
+            </Switch>
+          </Fallen>
         </Notices>
       </QueryClientProvider>
     </StrictMode>,

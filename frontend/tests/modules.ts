@@ -2,7 +2,7 @@
 
 export { joined, parted, within } from "../src/api/recipe";
 export * as places from "../src/bench/places";
-export { benchStore, shapeOf } from "../src/state/bench";
+export { benchStore } from "../src/state/bench";
 export { Printing } from "../src/state/printing";
 export * as sheets from "../src/state/sheets";
 export * as format from "../src/wording/format";

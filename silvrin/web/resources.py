@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 from ..core.places import PicturePixel, capture_pixels, picture_places
 from ..core.recipe import Recipe
 from ..core.recipe.drawings import Sheet
+from ..core.recipe.files import file_schema
 from ..core.render import METER_RADIUS, Darkroom, Sitting
 from ..errors import NotFound, OutsidePicture
 from ..files.deliver import thumbnail
@@ -92,7 +93,7 @@ class SpotReading(BaseModel):
 
 @cache
 def _schema() -> dict[str, Any]:
-    return Recipe.model_json_schema()
+    return file_schema()
 
 
 def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliveries) -> APIRouter:

@@ -19,7 +19,7 @@ from silvrin.core.recipe import (
     Recipe,
 )
 from silvrin.core.recipe.drawings import MOST_TEXT, Sheets, name_of, read_sheet
-from silvrin.core.recipe.files import read_recipe, write_recipe
+from silvrin.core.recipe.files import file_schema, read_recipe, write_recipe
 from silvrin.core.recipe.parts import PART_OF
 from silvrin.errors import BadRecipe
 
@@ -155,6 +155,14 @@ class DrawingsTest(unittest.TestCase):
         self.assertEqual(found.of(again).mends, MENDS)
         renamed = text.replace(recipe.capture.mends[0], "my spots")
         self.assertEqual(read_recipe(renamed)[0], recipe)
+
+    def test_the_schema_of_a_file_tells_all_that_is_in_it(self) -> None:
+        schema = file_schema()
+        written = schema["$defs"]["WrittenRecipe"]["properties"]
+        self.assertEqual(set(written), {"format", "of_frame", "look", "sheets"})
+        self.assertEqual(schema["$defs"]["Mend"]["properties"]["radius"]["maximum"], 400)
+        straighten = schema["$defs"]["CaptureOfFrame"]["properties"]["straighten"]
+        self.assertEqual((straighten["minimum"], straighten["unit"]), (-45, "°"))
 
     def test_a_sheet_is_named_by_its_content_and_full_ones_are_left_alone(self) -> None:
         sheets = Sheets()

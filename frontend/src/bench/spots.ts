@@ -1,7 +1,7 @@
 /** The metered spots of a print and what is done with them. */
 
 import { api, type SpotState } from "../api/client";
-import { type Bench, shapeOf, useBenchStore } from "../state/bench";
+import { type Bench, useBenchStore } from "../state/bench";
 import { development, roman } from "../wording/format";
 import { radiusOf } from "./Meter";
 import { capturePixelUnder, middleOf, type PicturePlace } from "./places";
@@ -48,7 +48,7 @@ export function useSpotActions() {
       const kept = bench.recipe.film.spots;
       const letter = LETTERS.find((l) => kept.every((k) => k.letter !== l));
       if (!letter) return;
-      const { x, y } = capturePixelUnder(shapeOf(bench), middleOf(pixel));
+      const { x, y } = capturePixelUnder(bench.shape, middleOf(pixel));
       const radius = radiusOf(bench.circle, bench.frame);
       const spots = [...kept, { letter, x, y, radius, placed: null }];
       bench.change("film", { spots }, `Spot ${letter} metered`);

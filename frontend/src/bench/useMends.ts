@@ -1,7 +1,7 @@
 /** Mends and protected outlines, on the sheets of the recipe. */
 
 import { fieldOfKind, type Mend, type Schemas, within } from "../api/client";
-import { shapeOf, useBenchStore } from "../state/bench";
+import { useBenchStore } from "../state/bench";
 import { drawn, withChange, withMore } from "../state/sheets";
 import { capturePixelUnder, type PicturePlace } from "./places";
 
@@ -11,7 +11,7 @@ const PLAIN = { path: [], fill: false, from_x: null, from_y: null };
 export function useMends() {
   const store = useBenchStore();
   const onCapture = (place: PicturePlace): [number, number] => {
-    const { x, y } = capturePixelUnder(shapeOf(store.getState()), place);
+    const { x, y } = capturePixelUnder(store.getState().shape, place);
     return [x, y];
   };
   const add = (mends: Mend[], label: string) => {

@@ -89,6 +89,8 @@ export interface Bench {
   /** As it is shown; ahead of the print while a slider moves. */
   recipe: Recipe;
   header: LiveFrame | null;
+  /** The geometry as the server last said. */
+  shape: Shape;
   facts: Facts | null;
   reading: Reading | null;
   connected: boolean;
@@ -161,6 +163,7 @@ export function benchStore(
       print: opened,
       recipe: opened.recipe,
       header: null,
+      shape: plainShape(given.frame),
       facts: null,
       reading: null,
       connected: true,
@@ -221,7 +224,8 @@ export function benchStore(
           proposal: null,
         });
       },
-      receive: (header) => set({ header, facts: header.facts, reading: header.reading }),
+      receive: (header) =>
+        set({ header, shape: header.shape, facts: header.facts, reading: header.reading }),
     };
   });
   const printing: Printing = new Printing({
@@ -239,22 +243,21 @@ export const stripStation = (strip: TestStrip): StationName =>
 export const sizeOf = ({ header, frame }: Pick<Bench, "header" | "frame">): Size =>
   header ? { width: header.picture_width, height: header.picture_height } : frame;
 
-/** The geometry as the server last said; before that the capture as it is. */
-export const shapeOf = ({ header, frame }: Pick<Bench, "header" | "frame">): Shape =>
-  header?.shape ?? {
-    width: frame.width,
-    height: frame.height,
-    quarter_turns: 0,
-    flip: false,
-    straighten: 0,
-    keystone_vertical: 0,
-    keystone_horizontal: 0,
-    frame: [frame.width, frame.height],
-    window: [0, 0, frame.width, frame.height],
-    radius: 1.5,
-    recorded: [],
-    ideal: [],
-  };
+/** The geometry of a capture of which nothing is said yet. */
+const plainShape = ({ width, height }: Size): Shape => ({
+  width,
+  height,
+  quarter_turns: 0,
+  flip: false,
+  straighten: 0,
+  keystone_vertical: 0,
+  keystone_horizontal: 0,
+  frame: [width, height],
+  window: [0, 0, width, height],
+  radius: 1.5,
+  recorded: [],
+  ideal: [],
+});
 
 /** The pixel under the pointer while it is on the picture, which may have become smaller under it. */
 export const pointOn = (bench: Pick<Bench, "point" | "header" | "frame">): PicturePlace | null =>

@@ -10,6 +10,7 @@ import re
 from typing import Any
 
 from pydantic import ValidationError
+from pydantic.json_schema import models_json_schema
 
 from ...errors import BadRecipe
 from . import Recipe
@@ -52,6 +53,20 @@ def write_recipe(recipe: Recipe, sheets: Sheets) -> str:
     if named:
         document["sheets"] = {name: json.loads(sheets.texts[name]) for name in named}
     return json.dumps(document, indent=1, ensure_ascii=False)
+
+
+def file_schema() -> dict[str, Any]:
+    """JSON Schema of a recipe file."""
+    _, schema = models_json_schema([(Recipe, "validation"), (Sheet, "validation")])
+    written = schema["$defs"]["WrittenRecipe"]
+    written["properties"]["sheets"] = {
+        "type": "object",
+        "title": "Sheets",
+        "description": "What is drawn on the sheets that the recipe names, by their names.",
+        "additionalProperties": {"$ref": "#/$defs/Sheet"},
+        "default": {},
+    }
+    return {"$ref": "#/$defs/WrittenRecipe", **schema}
 
 
 def _version(given: dict[str, Any], name: str) -> int:

@@ -1,5 +1,5 @@
 import { useMemo } from "react";
-import { pointOn, shapeOf, sizeOf, useBench } from "../../state/bench";
+import { pointOn, sizeOf, useBench } from "../../state/bench";
 import { dust, sureSpecks, useDust } from "../../state/dust";
 import { drawn } from "../../state/sheets";
 import { MeterOverlay, radiusOf } from "../Meter";
@@ -63,7 +63,7 @@ function Cropping({ at, ratio, guide }: { at: Placed; ratio: number | null; guid
 }
 
 function Mends({ at }: { at: Placed }) {
-  const shape = useBench(shapeOf);
+  const shape = useBench((bench) => bench.shape);
   const { mends, outlines } = useBench(({ recipe }) => ({
     mends: recipe.capture.mends,
     outlines: recipe.capture.protected,

@@ -1,7 +1,6 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import {
   type Bench,
-  pointOn,
   type Surround,
   sizeOf,
   useBench,
@@ -53,7 +52,6 @@ const about = (bench: Bench) => {
     ground: proof ? ("white" as const) : bench.surround,
     zoom: whole ? ("fit" as const) : bench.zoom,
     showing: bench.peek ?? bench.shown.kind,
-    point: pointOn(bench),
   };
 };
 
