@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import cv2
-import exiv2
 import numpy as np
 import rawpy
 import simplejpeg
@@ -147,23 +146,3 @@ def _jpeg_in(path: Path, long_side: int) -> bytes | None:
                 file.seek(offset)
                 return file.read(size)
     return None
-
-
-def every_tag(path: Path) -> list[tuple[str, str]]:
-    """All that a file says of itself: name and value of its Exif, IPTC and XMP entries; empty where
-    it says nothing. Values are shortened to 200 characters."""
-    try:
-        image = exiv2.ImageFactory.open(str(path))
-        image.readMetadata()
-    except exiv2.Exiv2Error:
-        return []
-    found: list[tuple[str, str]] = []
-    for data in (image.exifData(), image.iptcData(), image.xmpData()):
-        for entry in data:
-            if entry.size() > 4000:
-                found.append((str(entry.key()), f"{entry.size()} bytes"))
-                continue
-            value = str(entry.print() or entry.toString()).replace("\0", " ").strip()
-            if value:
-                found.append((str(entry.key()), value[:200]))
-    return found

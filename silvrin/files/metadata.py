@@ -1,12 +1,34 @@
-"""What a file says about how it was taken, read by exiv2."""
+"""What a file says about how it was taken: its Exif (ExifRead), what LibRaw knows of a raw without
+one, IPTC (Pillow) and XMP."""
 
-from math import log2
+import logging
+from collections.abc import Iterator
+from math import isfinite, log2
 from pathlib import Path
+from typing import Any
 
-import exiv2
+import exifread
+import rawpy
+from defusedxml import ElementTree
+from PIL import Image, ImageFile, IptcImagePlugin
 from pydantic import BaseModel
 
-exiv2.LogMsg.setLevel(exiv2.LogMsg.Level.mute)
+LOG = logging.getLogger(__name__)
+logging.getLogger("exifread").setLevel(logging.CRITICAL)
+
+BASELINE_EXPOSURE = "Image Tag 0xC62A"  # DNG: stops the maker asks to add
+XMP_PACKET = "Image ApplicationNotes"
+LONGEST = 200  # characters of a value that are shown
+RDF = "{http://www.w3.org/1999/02/22-rdf-syntax-ns#}"
+# Names of data sets of the IPTC Information Interchange Model's application record
+IPTC = {
+    5: "Object name", 7: "Edit status", 10: "Urgency", 15: "Category", 20: "Supplemental category",
+    25: "Keywords", 40: "Special instructions", 55: "Date created", 60: "Time created",
+    80: "By-line", 85: "By-line title", 90: "City", 92: "Sub-location", 95: "Province or state",
+    100: "Country code", 101: "Country", 103: "Original transmission reference", 105: "Headline",
+    110: "Credit", 115: "Source", 116: "Copyright notice", 120: "Caption",
+    122: "Writer or editor",
+}  # fmt: skip
 
 
 class Metadata(BaseModel):
@@ -36,55 +58,135 @@ class Metadata(BaseModel):
 
 def read_metadata(path: Path) -> Metadata:
     """The metadata of a file; empty when it has none or they cannot be read."""
-    try:
-        image = exiv2.ImageFactory.open(str(path))
-        image.readMetadata()
-        exif = image.exifData()
-    except exiv2.Exiv2Error:
-        return Metadata()
+    tags = _exif(path)
 
-    def find(*keys: str) -> exiv2.Exifdatum | None:
-        for key in keys:
-            position = exif.findKey(exiv2.ExifKey(key))
-            if position != exif.end():
-                return position.datum() if hasattr(position, "datum") else position
-        return None
+    def text(*names: str) -> str | None:
+        found = next((tags[name] for name in names if name in tags), None)
+        return _text(found) or None if found is not None else None
 
-    def text(*keys: str) -> str | None:
-        found = find(*keys)
-        return (str(found.toString()).strip("\0 ") or None) if found is not None else None
+    def number(*names: str) -> float | None:
+        return next((v for name in names if (v := _number(tags.get(name))) is not None), None)
 
-    def number(*keys: str) -> float | None:
-        found = find(*keys)
-        if found is None:
-            return None
-        try:
-            top, bottom = found.toRational()
-        except (TypeError, ValueError, exiv2.Exiv2Error):
-            return None
-        return top / bottom if bottom else None
-
-    maker, model = text("Exif.Image.Make"), text("Exif.Image.Model")
+    maker, model = text("Image Make"), text("Image Model")
     camera = model or maker
     if maker and model and not model.startswith(maker):
         camera = f"{maker} {model}"
-    taken = text(
-        "Exif.Photo.DateTimeOriginal", "Exif.Image.DateTimeOriginal", "Exif.Image.DateTime"
-    )
+    taken = text("EXIF DateTimeOriginal", "Image DateTimeOriginal", "Image DateTime")
     if taken and len(taken) >= 19:
         taken = f"{taken[:10].replace(':', '-')}T{taken[11:19]}"
-    iso = number("Exif.Photo.ISOSpeedRatings", "Exif.Image.ISOSpeedRatings")
-    orientation = int(number("Exif.Image.Orientation") or 1)
-    return Metadata(
+    iso = number("EXIF ISOSpeedRatings", "Image ISOSpeedRatings")
+    orientation = int(number("Image Orientation") or 1)
+    found = Metadata(
         camera=camera,
         maker=maker,
         model=model,
-        lens=text("Exif.Photo.LensModel"),
+        lens=text("EXIF LensModel", "Image LensModel"),
         taken=taken,
-        shutter=number("Exif.Photo.ExposureTime", "Exif.Image.ExposureTime"),
-        aperture=number("Exif.Photo.FNumber", "Exif.Image.FNumber"),
+        shutter=number("EXIF ExposureTime", "Image ExposureTime"),
+        aperture=number("EXIF FNumber", "Image FNumber"),
         sensitivity=int(iso) if iso else None,
-        focal_length=number("Exif.Photo.FocalLength", "Exif.Image.FocalLength"),
+        focal_length=number("EXIF FocalLength", "Image FocalLength"),
         orientation=orientation if 1 <= orientation <= 8 else 1,
-        baseline_exposure=number("Exif.Image.BaselineExposure") or 0.0,
+        baseline_exposure=number(BASELINE_EXPOSURE) or 0.0,
     )
+    return found if tags else _by_libraw(path)
+
+
+def _exif(path: Path, details: bool = False) -> dict[str, Any]:
+    """The Exif entries of a file by their names; empty where there are none."""
+    try:
+        with path.open("rb") as file:
+            return dict(exifread.process_file(file, details=details))
+    except Exception as error:  # whatever is wrong with them, the picture may be sound
+        LOG.info("%s: its Exif cannot be read (%r)", path.name, error)
+        return {}
+
+
+def _text(tag: Any) -> str:
+    values = tag.values
+    if isinstance(values, bytes):
+        values = values.decode("utf-8", "replace")
+    return (values if isinstance(values, str) else str(tag.printable)).strip("\0 ")
+
+
+def _number(tag: Any) -> float | None:
+    values = getattr(tag, "values", None)
+    if not isinstance(values, (list, tuple)) or not values:
+        return None
+    first = values[0]
+    try:
+        value = first.num / first.den if hasattr(first, "den") else float(first)
+    except (TypeError, ValueError, ZeroDivisionError):
+        return None
+    return float(value) if isfinite(value) else None
+
+
+def _by_libraw(path: Path) -> Metadata:
+    """What LibRaw knows of a raw whose form has no Exif of its own."""
+    try:
+        with rawpy.imread(str(path)) as raw:
+            other, lens = raw.other, raw.lens
+    except (rawpy.LibRawError, OSError):
+        return Metadata()
+    return Metadata(
+        lens=lens.model or None,
+        taken=other.timestamp.isoformat() if other.timestamp else None,
+        shutter=other.shutter_speed or None,
+        aperture=other.aperture or None,
+        sensitivity=int(other.iso_speed) or None,
+        focal_length=other.focal_length or None,
+    )
+
+
+def every_tag(path: Path) -> list[tuple[str, str]]:
+    """All that a file says of itself: name and value of its Exif, IPTC and XMP entries; empty where
+    it says nothing. Values are shortened to 200 characters."""
+    tags = _exif(path, details=True)
+    packet = getattr(tags.pop(XMP_PACKET, None), "values", None)
+    exif = [(name, _shown(tag)) for name, tag in tags.items()]
+    iptc: list[tuple[str, str]] = []
+    xmp = bytes(packet) if isinstance(packet, (list, bytes)) else b""
+    try:
+        with Image.open(path) as image:
+            iptc = list(_iptc(image))
+            xmp = xmp or image.info.get("xmp") or b""
+    except Exception as error:  # a raw, most often: it is Exif that tells of it
+        LOG.info("%s: no IPTC or XMP (%r)", path.name, error)
+    return [(name, value) for name, value in (*exif, *iptc, *_xmp(xmp)) if value]
+
+
+def _shown(tag: Any) -> str:
+    if isinstance(tag, bytes):  # an embedded picture
+        return f"{len(tag)} bytes"
+    text = str(tag.printable) if hasattr(tag, "printable") else str(tag)
+    return text.replace("\0", " ").strip()[:LONGEST]
+
+
+def _iptc(image: ImageFile.ImageFile) -> Iterator[tuple[str, str]]:
+    for (record, number), value in (IptcImagePlugin.getiptcinfo(image) or {}).items():
+        if record != 2:
+            continue
+        many = value if isinstance(value, list) else [value]
+        text = ", ".join(v.decode("utf-8", "replace") for v in many if isinstance(v, bytes))
+        yield f"IPTC {IPTC.get(number, number)}", text[:LONGEST]
+
+
+def _xmp(packet: bytes) -> Iterator[tuple[str, str]]:
+    """Entries of an XMP packet (ISO 16684-1); none of one that does not hold."""
+    start, end = packet.find(b"<"), packet.rfind(b">")
+    try:
+        root = ElementTree.fromstring(packet[start : end + 1]) if end > 0 else None
+    except Exception as error:  # of foreign making
+        LOG.info("an XMP packet cannot be read (%r)", error)
+        root = None
+    for entry in () if root is None else root.iter(f"{RDF}Description"):
+        for name, value in entry.attrib.items():
+            if not name.startswith(RDF):
+                yield f"XMP {_local(name)}", value[:LONGEST]
+        for child in entry:
+            text = ", ".join(t for t in (part.strip() for part in child.itertext()) if t)
+            yield f"XMP {_local(child.tag)}", text[:LONGEST]
+
+
+def _local(name: str) -> str:
+    return name.rsplit("}", 1)[-1]

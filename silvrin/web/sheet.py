@@ -9,7 +9,8 @@ from ..core.recipe import Recipe
 from ..core.render import Darkroom
 from ..errors import NotFound
 from ..files.deliver import half_as_large, thumbnail
-from ..files.first_look import SMALL, every_tag
+from ..files.first_look import SMALL
+from ..files.metadata import every_tag
 from ..store import prints, rolls
 from ..store.library import Library
 from ..store.rolls import Frame, Mark, Roll
