@@ -4,6 +4,8 @@ Exit codes: 0 all went well, 1 something failed (said on standard error), 2 wron
 """
 
 import argparse
+import contextlib
+import ctypes
 import json
 import signal
 import socket
@@ -24,6 +26,7 @@ if TYPE_CHECKING:
 
 DEFAULT_PORT = 8420
 PORTS_TRIED = 50
+M_ARENA_MAX = -8  # of glibc's mallopt
 OUT = Console(highlight=False)
 ERR = Console(stderr=True, highlight=False)
 
@@ -104,12 +107,11 @@ def _demo(options: argparse.Namespace) -> int:
 def _start(library: "Library", port: int) -> int:
     import uvicorn
 
-    from .core.spectra.chromaticity import grid_spectra
     from .web.app import create_app
     from .web.guard import MOST_JSON
 
+    _share_arenas()
     library.clear_left()
-    grid_spectra()
     listener, used = _listen(port)
     if used != port:
         ERR.print(f"Port {port} is taken by another program; using {used} instead.")
@@ -125,6 +127,13 @@ def _start(library: "Library", port: int) -> int:
     signal.signal(signal.SIGTERM, lambda *_: setattr(server, "should_exit", True))
     server.run(sockets=[listener])
     return 0
+
+
+def _share_arenas() -> None:
+    """Have the C library share its arenas: left alone it keeps one for each thread, with all that
+    pictures took there."""
+    with contextlib.suppress(OSError, AttributeError):  # another C library than glibc
+        ctypes.CDLL("libc.so.6").mallopt(M_ARENA_MAX, 2)
 
 
 def _listen(port: int) -> tuple[socket.socket, int]:

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from scipy.optimize import brentq
+from .later import optimize
 
 PRECISE = 1e-12
 
@@ -13,4 +13,4 @@ def root(function: Callable[[float], float], left: float, right: float) -> float
     at_left, at_right = function(left), function(right)
     if at_left * at_right > 0.0 or at_left == at_right:
         return left if abs(at_left) <= abs(at_right) else right
-    return float(brentq(function, left, right, xtol=PRECISE, rtol=PRECISE))
+    return float(optimize.brentq(function, left, right, xtol=PRECISE, rtol=PRECISE))

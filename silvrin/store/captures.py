@@ -1,6 +1,7 @@
 """Captures: original files by content hash."""
 
 import sqlite3
+from dataclasses import dataclass
 
 from pydantic import BaseModel
 
@@ -60,15 +61,26 @@ def add_capture(connection: sqlite3.Connection, new: Capture) -> None:
     )
 
 
-def referred(connection: sqlite3.Connection) -> list[tuple[str, str, int, int, str | None]]:
-    """Captures that lie outside the library: hash, place, bytes, time, since when they are lost."""
+@dataclass(frozen=True)
+class Referred:
+    """A capture that lies outside the library."""
+
+    sha256: str
+    place: str
+    bytes: int
+    place_time: int | None
+    lost_at: str | None  # since when it is not found there
+
+
+def referred(connection: sqlite3.Connection) -> list[Referred]:
+    """Captures that lie outside the library."""
     rows = connection.execute(
         """
         SELECT sha256, place, bytes, place_time, lost_at FROM captures
         WHERE place IS NOT NULL ORDER BY place
         """
     )
-    return [tuple(row) for row in rows]
+    return [Referred(**dict(row)) for row in rows]
 
 
 def set_place(connection: sqlite3.Connection, sha256: str, place: str, time: int) -> None:

@@ -161,7 +161,7 @@ class Library:
     def add(self, capture: Capture, roll_id: int) -> TakenIn:
         """Make a capture that was prepared a frame of a roll."""
         with self.database.write() as connection:
-            there = [f for f in rolls.where_known(connection, capture.sha256) if f[1] == roll_id]
+            there = [f for f in rolls.where_known(connection, capture.sha256) if f.roll == roll_id]
             captures.add_capture(connection, capture)
             title = re.sub(r"^\d+[ _-]+", "", Path(capture.file_name).stem) or capture.file_name
             title = title[:1].upper() + title[1:]
@@ -233,7 +233,7 @@ class Library:
 
     def small_print(self, sha256: str, head: int) -> Path:
         """Where the small picture of a print at a change is kept."""
-        return self.small_of(f"{sha256[:24]}-{head}-{self._shelf.edition}")
+        return self.small_of(f"{sha256[:24]}-{head}-{self.shelf.edition}")
 
     def keep_small(self, path: Path, data: bytes) -> None:
         """Write a small picture; raises DiskFull."""

@@ -189,6 +189,9 @@ STEPS: tuple[tuple[str, str], ...] = (
         CREATE INDEX deliveries_by_change ON deliveries (change_id);
         CREATE INDEX import_files_by_frame ON import_files (frame_id);
         CREATE INDEX imports_by_roll ON imports (roll_id);
+        DROP INDEX frames_by_capture;         -- on a large roll the other one was taken
+        CREATE INDEX frames_by_capture ON frames (sha256, roll_id);
+        CREATE INDEX captures_by_bytes ON captures (bytes);
         CREATE INDEX captures_referred_to ON captures (place) WHERE place IS NOT NULL;
         """,
     ),

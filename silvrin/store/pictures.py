@@ -21,7 +21,7 @@ from ..errors import SilvrinError
 from ..files.deliver import disk_error, whole_or_nothing
 
 CACHE_VERSION = 2  # raise it when the developed light changes
-OPEN_PICTURES = 8
+OPEN_PICTURES = 24  # mapped from the cache: the system can take their memory back
 MOST_BYTES = 24 << 30  # of the cache on the disk
 
 

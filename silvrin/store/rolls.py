@@ -1,6 +1,7 @@
 """Rolls and their frames."""
 
 import sqlite3
+from dataclasses import dataclass
 from typing import Literal
 
 from pydantic import BaseModel, TypeAdapter
@@ -48,6 +49,7 @@ class Frame(BaseModel):
     lost: bool  # it is not found at its place
     binned: bool
     metadata: Metadata
+    edition: int  # of the shelf that its prints were made with: a part of their addresses
     prints: list[PrintSummary]
 
 
@@ -56,8 +58,10 @@ FRAMES = TypeAdapter(list[Frame])
 _FRAME = """
     SELECT f.id, f.roll_id, r.name AS roll_name, f.number, f.title, f.mark, f.sha256,
            c.file_name, c.kind, c.width, c.height, c.bytes, c.place,
-           c.lost_at IS NOT NULL AS lost, f.binned_at IS NOT NULL AS binned, c.metadata
+           c.lost_at IS NOT NULL AS lost, f.binned_at IS NOT NULL AS binned, c.metadata,
+           edition.value AS edition
     FROM frames f JOIN captures c USING (sha256) JOIN rolls r ON r.id = f.roll_id
+         JOIN counters edition ON edition.name = 'shelf edition'
 """
 
 # The same as JSON, made by the database: a roll of ten thousand frames takes a tenth of a second
@@ -69,16 +73,17 @@ _FRAMES_AS_JSON = """
             'kind', c.kind, 'width', c.width, 'height', c.height, 'bytes', c.bytes,
             'place', c.place, 'lost', json(iif(c.lost_at IS NULL, 'false', 'true')),
             'binned', json(iif(f.binned_at IS NULL, 'false', 'true')),
-            'metadata', json(c.metadata),
+            'metadata', json(c.metadata), 'edition', edition.value,
             'prints', json(coalesce((
                 SELECT json_group_array(json_object('id', p.id, 'name', p.name, 'head', p.head))
                 FROM (SELECT id, name, head FROM prints WHERE frame_id = f.id ORDER BY id) p
             ), '[]'))
         ) AS text
         FROM frames f JOIN captures c USING (sha256) JOIN rolls r ON r.id = f.roll_id
+             JOIN counters edition ON edition.name = 'shelf edition'
         WHERE {where} ORDER BY {order}
     )
-    SELECT '[' || coalesce(group_concat(text, ','), '') || ']' FROM shown
+    SELECT '[' || coalesce(group_concat(text, ','), '') || ']' AS frames FROM shown
 """
 
 
@@ -122,7 +127,7 @@ def frames_json(connection: sqlite3.Connection, roll_id: int) -> str:
     text = _FRAMES_AS_JSON.format(
         where="f.roll_id = :roll AND f.binned_at IS NULL", order="f.number"
     )
-    return str(connection.execute(text, {"roll": roll_id}).fetchone()[0])
+    return str(connection.execute(text, {"roll": roll_id}).fetchone()["frames"])
 
 
 def binned_json(connection: sqlite3.Connection) -> str:
@@ -130,7 +135,7 @@ def binned_json(connection: sqlite3.Connection) -> str:
     text = _FRAMES_AS_JSON.format(
         where="f.binned_at IS NOT NULL", order="f.binned_at DESC, f.roll_id, f.number"
     )
-    return str(connection.execute(text).fetchone()[0])
+    return str(connection.execute(text).fetchone()["frames"])
 
 
 def frames_of(connection: sqlite3.Connection, roll_id: int) -> list[Frame]:
@@ -172,16 +177,24 @@ def add_frame(connection: sqlite3.Connection, roll_id: int, sha256: str, title: 
     return int(row["id"])
 
 
-def where_known(connection: sqlite3.Connection, sha256: str) -> list[tuple[int, int, int, str]]:
-    """Frames on the sheets that show a capture: id, roll, number, name of the roll."""
+@dataclass(frozen=True)
+class Sighting:
+    """A frame on a sheet that shows a capture."""
+
+    frame: int
+    roll: int
+
+
+def where_known(connection: sqlite3.Connection, sha256: str) -> list[Sighting]:
+    """Frames on the sheets that show a capture."""
     rows = connection.execute(
         """
-        SELECT f.id, f.roll_id, f.number, r.name FROM frames f JOIN rolls r ON r.id = f.roll_id
-        WHERE f.sha256 = ? AND f.binned_at IS NULL ORDER BY f.id
+        SELECT id AS frame, roll_id AS roll FROM frames
+        WHERE sha256 = :sha256 AND binned_at IS NULL ORDER BY id
         """,
-        (sha256,),
+        {"sha256": sha256},
     )
-    return [tuple(row) for row in rows]
+    return [Sighting(**dict(row)) for row in rows]
 
 
 def move_frames(connection: sqlite3.Connection, frame_ids: list[int], roll_id: int) -> None:

@@ -207,9 +207,9 @@ class TakingIn:
         if same_size is None:
             return None
         found = rolls.where_known(self._library.database.read, hash_of(source))
-        if not found or any(f[1] == roll_id for f in found):
+        if not found or any(f.roll == roll_id for f in found):
             return None
-        return _Elsewhere(self._said(found[0][0]), found[0][0])
+        return _Elsewhere(self._said(found[0].frame), found[0].frame)
 
     def _said(self, frame_id: int) -> str:
         frame = rolls.frame(self._library.database.read, frame_id)

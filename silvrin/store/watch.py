@@ -15,35 +15,33 @@ def look_after(database: Database) -> int:
     """See whether every capture that lies outside the library is where it was, unchanged; gives how
     many are lost."""
     lost = 0
-    for sha256, place, size, time, lost_at in captures.referred(database.read):
-        there = _is(Path(place), sha256, size, time)
+    for capture in captures.referred(database.read):
+        there = _is_there(capture)
         lost += not there
-        if there and lost_at is not None:
+        if there == (capture.lost_at is not None):
             with database.write() as connection:
-                captures.set_lost(connection, sha256, None)
-        elif not there and lost_at is None:
-            with database.write() as connection:
-                captures.set_lost(connection, sha256, now())
+                captures.set_lost(connection, capture.sha256, None if there else now())
     return lost
 
 
-def _is(place: Path, sha256: str, size: int, time: int | None) -> bool:
+def _is_there(capture: captures.Referred) -> bool:
+    place = Path(capture.place)
     try:
         found = place.stat()
     except OSError:
         return False
-    if found.st_size != size:
+    if found.st_size != capture.bytes:
         return False
-    return found.st_mtime_ns == time or hash_of(place) == sha256
+    return found.st_mtime_ns == capture.place_time or hash_of(place) == capture.sha256
 
 
 def find_again(database: Database, folder: Path) -> int:
     """Look through a folder and those below it for lost captures, by size and content; gives how
     many were found."""
-    lost = [row for row in captures.referred(database.read) if row[4] is not None]
+    lost = [c for c in captures.referred(database.read) if c.lost_at is not None]
     by_size: dict[int, set[str]] = {}
-    for sha256, _, size, _, _ in lost:
-        by_size.setdefault(size, set()).add(sha256)
+    for capture in lost:
+        by_size.setdefault(capture.bytes, set()).add(capture.sha256)
     found = 0
     for top, _, names in os.walk(folder):
         for name in names:

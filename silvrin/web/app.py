@@ -8,6 +8,7 @@ from contextlib import asynccontextmanager
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import FileResponse, PlainTextResponse
@@ -16,9 +17,12 @@ from pydantic.json_schema import models_json_schema
 from starlette.exceptions import HTTPException
 
 from .. import __version__
+from ..core import kernels
+from ..core.development.negative import Developing
 from ..core.recipe import Recipe
 from ..core.recipe.wording import sentence
 from ..core.render import Darkroom
+from ..core.spectra.chromaticity import grid_spectra
 from ..core.stations import SETTINGS
 from ..errors import NotFound, SilvrinError
 from ..store import prints
@@ -37,6 +41,7 @@ from .sheet import sheet_router
 from .shelf import describe, shelf_router
 
 STATIC = Path(__file__).parent / "static"
+WARM_AFTER = 0.3  # s
 
 
 def create_app(library: Library) -> FastAPI:
@@ -49,7 +54,9 @@ def create_app(library: Library) -> FastAPI:
         taking_in.go_on()
         merges.go_on()
         watch.start()
-        threading.Thread(target=_warm, args=(library,), daemon=True).start()
+        warm = threading.Timer(WARM_AFTER, _warm, (library,))  # not beside the first answers
+        warm.daemon = True
+        warm.start()
         yield
         watch.stop()
 
@@ -100,8 +107,11 @@ def _ahead(library: Library, path: str) -> dict[str, str]:
 
 def _warm(library: Library) -> None:
     """What the first window would wait for."""
+    kernels.load()
+    grid_spectra()
+    path = library.shelf.light_path(Recipe())
+    path.print_even(path[Developing].density(np.zeros(1)))
     describe(library.shelf)
-    library.shelf.light_path(Recipe())
 
 
 def _add_error_handlers(app: FastAPI) -> None:

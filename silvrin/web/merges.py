@@ -158,7 +158,7 @@ def merges_router(library: Library, merges: Merges) -> APIRouter:
                     "A frame that this one was merged from is not on a sheet any more; put it back "
                     "from the bin, or take it in again."
                 )
-            frames.append(found[0][0])
+            frames.append(found[0].frame)
         return Bracket(frames=frames, reference=frames[file.reference], ghosts=file.ghosts)
 
     return router

@@ -236,6 +236,18 @@ class MigrationTest(Folder):
             Library(self.home)
         self.assertEqual((self.home / "library.sqlite").read_bytes(), before)
 
+    def test_taking_in_looks_nothing_up_by_walking_a_roll(self) -> None:
+        # SQLite's own plan: a search by an index for each, whatever the roll holds
+        read = Library(self.home).database.read
+        for sql, index in (
+            ("SELECT id FROM frames WHERE roll_id = 1 AND sha256 = 'a'", "frames_by_capture"),
+            ("SELECT max(number) FROM frames WHERE roll_id = 1", "sqlite_autoindex_frames_1"),
+            ("SELECT 1 FROM captures WHERE bytes = 1", "captures_by_bytes"),
+        ):
+            plan = [row["detail"] for row in read.execute(f"EXPLAIN QUERY PLAN {sql}")]
+            self.assertEqual(len(plan), 1)
+            self.assertRegex(plan[0], f"SEARCH .* {index}")
+
     def test_every_foreign_key_can_be_looked_up(self) -> None:
         read = Library(self.home).database.read
         tables = [

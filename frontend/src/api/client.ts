@@ -135,8 +135,10 @@ export const api = {
 };
 
 export const thumbnailUrl = (frame: Frame, printed: boolean) => {
-  const head = printed ? (frame.prints.at(-1)?.head ?? 0) : 0;
-  return `/api/frames/${frame.id}/thumbnail?show=${printed ? "print" : "colour"}&at=${head}`;
+  const of = `/api/frames/${frame.id}/thumbnail`;
+  // all that a print depends on is in its address, so that it may be kept
+  if (!printed) return `${of}?show=colour&of=${frame.sha256.slice(0, 12)}`;
+  return `${of}?show=print&at=${frame.prints.at(-1)?.head ?? 0}&shelf=${frame.edition}`;
 };
 
 /** Sends a file as it is; `onShare` hears what part has left (1: all sent, now being looked over).

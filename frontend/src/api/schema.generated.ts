@@ -2216,6 +2216,8 @@ export interface components {
             binned: boolean;
             /** Bytes */
             bytes: number;
+            /** Edition */
+            edition: number;
             /** File Name */
             file_name: string;
             /** Height */

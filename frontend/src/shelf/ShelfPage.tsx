@@ -64,6 +64,8 @@ export function ShelfPage() {
 
   const refresh = async (id?: string) => {
     await queries.invalidateQueries({ queryKey: ["shelf"] });
+    // prints look another way on another film
+    queries.invalidateQueries({ queryKey: ["frames"] });
     if (id) setLooked((now) => ({ ...now, [kind]: id }));
   };
   const put = useMutation({

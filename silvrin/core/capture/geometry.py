@@ -15,12 +15,12 @@ about its middle. In the order in which light is taken back from the finished pi
 
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from typing import ClassVar
+from typing import Any, ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.interpolate import CubicSpline
 
+from ..later import interpolate
 from ..places import CapturePlaces, PicturePlaces
 from ..roots import root
 from ..station import Station
@@ -190,8 +190,8 @@ def sampled(samples: tuple[float, ...], radius: Floats) -> Floats:
 
 
 @lru_cache(maxsize=64)
-def _spline(samples: tuple[float, ...]) -> CubicSpline:
-    return CubicSpline(LENS_RADII, samples)
+def _spline(samples: tuple[float, ...]) -> Any:
+    return interpolate.CubicSpline(LENS_RADII, samples)
 
 
 class Shaping(Station):

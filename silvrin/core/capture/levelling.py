@@ -3,9 +3,9 @@ much converging lines are brought apart."""
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import least_squares
 
 from ...errors import BadLines
+from ..later import optimize
 from ..places import PicturePlaces
 from .geometry import Geometry
 from .settings import CaptureSettings
@@ -49,7 +49,7 @@ def levelled(size: tuple[int, int], settings: CaptureSettings, lines: Floats) ->
         across, along = (dx, dy) if upright[0] else (dy, dx)
         return np.asarray(np.degrees(np.arctan(across / np.where(along == 0, 1e-9, along))))
 
-    found = least_squares(
+    found = optimize.least_squares(
         off, np.clip(start, -0.99 * most, 0.99 * most), bounds=(-most, most),
         x_scale=[10.0, 0.2][: len(fields)],
     )  # fmt: skip

@@ -16,13 +16,13 @@ from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.interpolate import PchipInterpolator
 
 from .. import kernels
 from ..colour import smooth_step
 from ..film.curve import CharacteristicCurve
 from ..film.zones import LOG10_STOP
 from ..guided import guided
+from ..later import interpolate
 from ..light.focus import blurred
 from .settings import DevelopmentSettings, LocalContrast
 
@@ -66,7 +66,7 @@ def _over_zones(handles: tuple[float, ...]) -> Floats:
     """Values at ZONES of a smooth line through the handles at Zones 0 to X, held beyond."""
     if not any(handles):
         return np.zeros_like(ZONES)
-    line = PchipInterpolator(np.arange(11.0), np.array(handles))
+    line = interpolate.PchipInterpolator(np.arange(11.0), np.array(handles))
     return np.asarray(line(np.clip(ZONES, 0.0, 10.0)))
 
 

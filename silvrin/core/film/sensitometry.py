@@ -13,9 +13,9 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import brentq, least_squares
 
 from ...errors import BadItem
+from ..later import optimize
 from .curve import NORMAL_RANGE, SPEED_DENSITY, SPEED_SHIFT, CharacteristicCurve
 from .stock import CurveShape
 from .zones import LOG10_STOP
@@ -77,7 +77,7 @@ def contrast_index(
         if beyond(centre) >= 0.0:
             return None
         far = centre + radius
-        return float(brentq(beyond, centre, far)) if beyond(far) > 0.0 else far
+        return float(optimize.brentq(beyond, centre, far)) if beyond(far) > 0.0 else far
 
     def bend(centre: float) -> float | None:
         """How far the two points and the centre are from one line."""
@@ -95,7 +95,7 @@ def contrast_index(
         if value is None:
             continue
         if last is not None and last[1] < 0.0 <= value:
-            found = brentq(lambda c: bend(c) or 0.0, last[0], float(centre))
+            found = optimize.brentq(lambda c: bend(c) or 0.0, last[0], float(centre))
             outer = cut(found, OUTER_ARC)
             return None if outer is None else (density(outer) - base) / (outer - found)
         last = (float(centre), value)
@@ -105,7 +105,7 @@ def contrast_index(
 def exposure_at(curve: CharacteristicCurve, above: float) -> float:
     """log10 H that gives a stock's curve a density above base and fog."""
     wanted = curve.shape.base_fog + above
-    return float(brentq(lambda h: float(curve.density(h)) - wanted, -6.0, 6.0))
+    return float(optimize.brentq(lambda h: float(curve.density(h)) - wanted, -6.0, 6.0))
 
 
 STRAIGHT = 0.85  # of the steepest slope, below which toe and shoulder are said to begin
@@ -160,7 +160,7 @@ class WedgeFit:
             return float(self.density(h)) - self.base_fog - above
 
         low, high = self.toe_at - 4.0, self.shoulder_at + 1.0
-        return float(brentq(off, low, high)) if off(low) < 0.0 < off(high) else None
+        return float(optimize.brentq(off, low, high)) if off(low) < 0.0 < off(high) else None
 
 
 def _curve(parameters: Floats, h: Floats) -> Floats:
@@ -204,7 +204,7 @@ def fit_wedge(log_exposure: Floats, density: Floats) -> WedgeFit:
             plain = [0.002 * (p[2] - 0.15), 0.002 * (p[5] - 0.3)]
             return np.concatenate([_curve(p, h) - d, plain])
 
-        found = least_squares(off, start, bounds=(low, high))
+        found = optimize.least_squares(off, start, bounds=(low, high))
         if best is None or found.cost < best.cost:
             best = found
     assert best is not None

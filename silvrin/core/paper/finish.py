@@ -7,9 +7,9 @@ first the holds, then the points, then what is asked for in print values. A prin
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.interpolate import PchipInterpolator
 
 from ..colour import lightness_of, luminance_of
+from ..later import interpolate
 from .settings import PaperSettings
 
 Floats = NDArray[np.float64]
@@ -61,9 +61,10 @@ def value_line(settings: PaperSettings) -> Floats:
             x, y = np.r_[0.0, x], np.r_[min(0.0, y[0]), y]
         if x[-1] < 10.0:
             x, y = np.r_[x, 10.0], np.r_[y, max(10.0, y[-1])]
-        line = np.asarray(PchipInterpolator(x, y)(line))
+        line = np.asarray(interpolate.PchipInterpolator(x, y)(line))
     if any(settings.value_lift):
-        line = line + PchipInterpolator(np.arange(11.0), np.array(settings.value_lift))(line)
+        lift = interpolate.PchipInterpolator(np.arange(11.0), np.array(settings.value_lift))
+        line = line + lift(line)
     return np.asarray(np.maximum.accumulate(np.clip(line, 0.0, 10.0)))
 
 

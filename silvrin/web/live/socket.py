@@ -9,11 +9,12 @@ raw that is not developed yet is answered from a part of its size first, and aga
 
 import asyncio
 import logging
+from concurrent.futures import ThreadPoolExecutor
 
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import ValidationError
 
-from ...core.picture import LinearPicture
+from ...core.kernels.run import THREADS
 from ...core.recipe.wording import explain
 from ...core.render import Darkroom, Sitting
 from ...errors import BadRecipe, SilvrinError
@@ -24,6 +25,8 @@ from .curves import CurvesSent
 from .messages import LiveRequest
 
 LOG = logging.getLogger(__name__)
+# as many answers at once as there are processors: each takes tens of megabytes while it is made
+_answering = ThreadPoolExecutor(THREADS, thread_name_prefix="answer")
 
 
 def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
@@ -35,10 +38,11 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
         await socket.accept()
         try:
             frame = await asyncio.to_thread(rolls.frame, library.database.read, frame_id)
+            # a window holds no picture but this: what is developed is asked for anew each time, so
+            # that its memory can be given back once it is in the cache
             rough = await asyncio.to_thread(library.rough, frame.sha256)
-            picture = rough
-            if picture is None:
-                picture = await asyncio.to_thread(library.picture, frame.sha256)
+            if rough is None:
+                await asyncio.to_thread(library.picture, frame.sha256)
         except SilvrinError as error:
             await _say(socket, error, -1)
             await socket.close(1008)
@@ -47,22 +51,26 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
         newest: str | None = None
         last: str | None = None
         arrived = asyncio.Event()
-        sent = CurvesSent()
+        sent, loop = CurvesSent(), asyncio.get_running_loop()
 
-        def answered(picture: LinearPicture, request: LiveRequest) -> bytes:
+        def answered(request: LiveRequest) -> bytes:
             library.sheets.take(request.sheets)
-            name = (frame.sha256, "rough") if picture is rough else frame.sha256
-            sitting = Sitting(name, picture, library.light_path(request.recipe))
+            if rough is None:
+                sitting = library.sitting(frame, request.recipe)
+            else:
+                path = library.light_path(request.recipe)
+                sitting = Sitting((frame.sha256, "rough"), rough, path)
             return answer(darkroom, sitting, request, sent, frame.metadata.exposure_value)
 
         async def develop() -> None:
             """The picture itself, once it is there: what was shown last is shown anew."""
-            nonlocal picture, newest
+            nonlocal rough, newest
             try:
-                picture = await asyncio.to_thread(library.picture, frame.sha256)
+                await asyncio.to_thread(library.picture, frame.sha256)
             except SilvrinError as error:
                 await _say(socket, error, -1)
                 return
+            rough = None
             newest = newest or last
             arrived.set()
 
@@ -79,7 +87,7 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
                 try:
                     request = LiveRequest.model_validate_json(text)
                     seq = request.seq
-                    message = await asyncio.to_thread(answered, picture, request)
+                    message = await loop.run_in_executor(_answering, answered, request)
                     await socket.send_bytes(message)
                 except ValidationError as error:
                     await _say(socket, BadRecipe("; ".join(explain(error)) + "."), seq)

@@ -1,0 +1,127 @@
+"""Light and colour: codes, exposure, reducing, showing, camera to working colours."""
+
+import numpy as np
+from numba import njit
+
+from .maths import exp2_of, log2_of
+from .run import BLACK_GREY, DARKEST, OPTIONS
+
+
+@njit("void(i8,i8,u2[:,:,::1],f4,f4,f4,f4,f4,f4[:,:,::1])", **OPTIONS)
+def code_colour(first, last, rgb, red, green, blue, scale, cells, out):
+    """Linear RGB times gains to (red cell, green cell, log2 of the sum); cells 0 to `cells`."""
+    for y in range(first, last):
+        for x in range(rgb.shape[1]):
+            r, g, b = np.float32(rgb[y, x, 0]), np.float32(rgb[y, x, 1]), np.float32(rgb[y, x, 2])
+            # a hair of grey light gives black a colour, and a division that always holds
+            r, g, b = red * r + BLACK_GREY, green * g + BLACK_GREY, blue * b + BLACK_GREY
+            total = r + g + b
+            share = cells / total
+            out[y, x, 0] = r * share
+            out[y, x, 1] = g * share
+            out[y, x, 2] = log2_of(max(total * scale, DARKEST))
+
+
+@njit("void(i8,i8,f4[:,:,::1],f4[:,::1],f4,f4[:,::1])", **OPTIONS)
+def expose(first, last, coded, table, shift, out):
+    """log2 H of the film: the chromaticity table, bilinear, plus the light's sum and a shift."""
+    one, top = np.uint32(1), np.uint32(table.shape[0] - 2)
+    for y in range(first, last):
+        for x in range(coded.shape[1]):
+            u, v = coded[y, x, 0], coded[y, x, 1]
+            i, j = min(np.uint32(u), top), min(np.uint32(v), top)
+            fu, fv = u - np.float32(i), v - np.float32(j)
+            low = table[j, i] + fu * (table[j, i + one] - table[j, i])
+            high = table[j + one, i] + fu * (table[j + one, i + one] - table[j + one, i])
+            out[y, x] = low + fv * (high - low) + coded[y, x, 2] + shift
+
+
+@njit("void(i8,i8,u2[:,:,::1],u2[:,:,::1])", **OPTIONS)
+def reduce_size(first, last, light, out):
+    """The mean light of the area each smaller pixel covers, taken over square roots.
+
+    A print follows light about as its square root does, so this is how the finished print would
+    be reduced; a mean of light itself would let every glint spread.
+    """
+    tall, wide = light.shape[0] / out.shape[0], light.shape[1] / out.shape[1]
+    size = light.shape[1] * 3
+    rows = light.reshape(light.shape[0], size)
+    column = np.empty(size, np.float32)
+    half = np.float32(0.5)
+    for y in range(first, last):
+        top, bottom = y * tall, min((y + 1) * tall, float(light.shape[0]))
+        for i in range(size):
+            column[i] = np.float32(0.0)
+        for j in range(int(top), int(np.ceil(bottom))):
+            high = np.float32(min(bottom, j + 1.0) - max(top, float(j)))
+            for i in range(size):
+                column[i] += high * np.sqrt(np.float32(rows[j, i]))
+        for x in range(out.shape[1]):
+            left, right = x * wide, min((x + 1) * wide, float(light.shape[1]))
+            r, g, b = np.float32(0.0), np.float32(0.0), np.float32(0.0)
+            for i in range(int(left), int(np.ceil(right))):
+                part = np.float32(min(right, i + 1.0) - max(left, float(i)))
+                r += part * column[3 * i]
+                g += part * column[3 * i + 1]
+                b += part * column[3 * i + 2]
+            area = np.float32((bottom - top) * (right - left))
+            scale = np.float32(1.0) / (area * area)
+            out[y, x, 0] = np.uint16(np.uint32(r * r * scale + half))
+            out[y, x, 1] = np.uint16(np.uint32(g * g * scale + half))
+            out[y, x, 2] = np.uint16(np.uint32(b * b * scale + half))
+
+
+@njit("void(i8,i8,u2[:,:,::1],f4[:,::1],f4[::1],u1[:,:,::1])", **OPTIONS)
+def show_colour(first, last, rgb, matrix, curve, out):
+    """Linear RGB to 8-bit display colour: a 3 x 3 matrix, then an encoding curve over 0 to 1."""
+    end = np.float32(curve.shape[0] - 1)
+    for y in range(first, last):
+        for x in range(rgb.shape[1]):
+            r, g, b = np.float32(rgb[y, x, 0]), np.float32(rgb[y, x, 1]), np.float32(rgb[y, x, 2])
+            for c in range(3):
+                v = matrix[c, 0] * r + matrix[c, 1] * g + matrix[c, 2] * b
+                t = min(max(v, np.float32(0.0)), np.float32(1.0)) * end
+                out[y, x, c] = np.uint8(curve[np.int32(t + np.float32(0.5))])
+
+
+@njit("void(i8,i8,u2[:,:,::1],f4[:,::1],f4[::1],f4[:,:,::1],u2[:,:,::1])", **OPTIONS)
+def to_working(first, last, camera, matrix, limits, ratios, out):
+    """Camera channels (H, W, 3) to working colours; clipped ones are taken from the unclipped by
+    the colour around: `ratios` (h, w, 2), log2 of red and blue over green, of a smaller picture."""
+    top, one, zero = np.float32(65535.0), np.float32(1.0), np.float32(0.0)
+    high = np.empty(3, np.float32)
+    log_ratio = np.zeros(3, np.float32)
+    # from 0.94 of its limit a channel begins to count as clipped, from 0.98 it does
+    for c in range(3):
+        high[c] = limits[c] * np.float32(0.94)
+    width = np.float32(1.0 / 0.04)
+    v = np.empty(3, np.float32)
+    clipped = np.empty(3, np.float32)
+    rows, columns = ratios.shape[0], ratios.shape[1]
+    for y in range(first, last):
+        ry = min(y * rows // camera.shape[0], rows - 1)
+        for x in range(camera.shape[1]):
+            for c in range(3):
+                v[c] = np.float32(camera[y, x, c])
+            if v[0] > high[0] or v[1] > high[1] or v[2] > high[2]:
+                rx = min(x * columns // camera.shape[1], columns - 1)
+                log_ratio[0], log_ratio[2] = ratios[ry, rx, 0], ratios[ry, rx, 1]
+                many = zero
+                for c in range(3):
+                    part = (v[c] - high[c]) / limits[c] * width
+                    clipped[c] = min(max(part, zero), one)
+                    many += clipped[c]
+                believed = one - np.float32(0.5) * max(many - one, zero)
+                told, weight, least = zero, np.float32(1e-6), zero
+                for c in range(3):
+                    light = v[c] * exp2_of(-believed * log_ratio[c])  # as green would read
+                    told += (one - clipped[c]) * light
+                    weight += one - clipped[c]
+                    least = max(least, clipped[c] * light)
+                grey = max(told / weight, least)
+                for c in range(3):
+                    should = max(v[c], grey * exp2_of(believed * log_ratio[c]))
+                    v[c] += clipped[c] * (should - v[c])
+            for c in range(3):
+                w = matrix[c, 0] * v[0] + matrix[c, 1] * v[1] + matrix[c, 2] * v[2]
+                out[y, x, c] = np.uint16(min(max(w + np.float32(0.5), zero), top))
