@@ -196,14 +196,14 @@ def _fill(home: Path) -> None:
         roll = rolls.add_roll(connection, "Many")
     first = library.take_in_file(demo_capture("bottle kiln"), roll).frame
     frame = rolls.frame(library.database.read, first)
-    small = library.small_of(frame.sha256)
+    small = library.smalls.of(frame.sha256)
     known = captures.capture(library.database.read, frame.sha256)
     with library.database.write() as connection:
         for number in range(2, FRAMES + 1):
             sha256 = f"{number:064x}"
             captures.add_capture(connection, known.model_copy(update={"sha256": sha256}))
             rolls.add_frame(connection, roll, sha256, f"Frame {number}")
-            copy = library.small_of(sha256)
+            copy = library.smalls.of(sha256)
             copy.parent.mkdir(parents=True, exist_ok=True)
             copy.hardlink_to(small)
 

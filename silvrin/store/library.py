@@ -7,36 +7,36 @@ cache/           developed light and small pictures, made again when missing
 delivered/       finished prints
 """
 
-import hashlib
 import re
 import shutil
 import threading
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal
 
 import platformdirs
 
-from ..core.capture.brackets import BracketFrame, merge
 from ..core.light_path import LightPath
 from ..core.picture import LinearPicture
 from ..core.recipe import Recipe
 from ..core.render import Sitting
-from ..errors import BadCapture, NotFound, SilvrinError
+from ..errors import NotFound, SilvrinError
 from ..files.capture import decode_raw, raw_scale, read_capture
-from ..files.deliver import disk_error, whole_or_nothing
+from ..files.deliver import disk_error
 from ..files.first_look import FirstLook, embedded_preview, first_look
 from ..files.metadata import Metadata
 from ..shelf import Shelf, shipped
 from . import bin, captures, rolls, shelf_items
 from .captures import Capture
 from .database import Database
-from .merging import MergeFile, Source, exposure_of
+from .merger import Merger
+from .merging import MergeFile
 from .pictures import Pictures
 from .reception import Incoming, hash_of, plain_name, receive, receive_file
 from .rolls import Frame
 from .sheets import SheetRoom
+from .smalls import Smalls
 
 Keep = Literal["copy", "refer"]
 
@@ -67,6 +67,8 @@ class Library:
         self.database = Database(home / "library.sqlite")
         self.pictures = Pictures(home / "cache", self._developed)
         self.sheets = SheetRoom()
+        self.smalls = Smalls(home / "cache" / "small", lambda: self.shelf.edition)
+        self.merger = Merger(self)
         self._lock = threading.Lock()
         self._shelf = shipped()
 
@@ -124,7 +126,7 @@ class Library:
             if known is None:
                 look = first_look(incoming.path, file_name)
                 known = _row(incoming.sha256, file_name, incoming.bytes, look)
-                self._keep_small(known.sha256, look.small)
+                self.smalls.keep(self.smalls.of(known.sha256), look.small)
                 self._keep_original(incoming, known)
             elif known.place is not None:  # from now on the library has its own copy
                 self._keep_original(incoming, known)
@@ -152,7 +154,7 @@ class Library:
             look = first_look(source, file_name)
             place = {"place": str(source.absolute()), "place_time": found.st_mtime_ns}
             known = _row(sha256, file_name, found.st_size, look).model_copy(update=place)
-            self._keep_small(sha256, look.small)
+            self.smalls.keep(self.smalls.of(sha256), look.small)
         elif known.lost_at is not None:
             with self.database.write() as connection:
                 captures.set_place(connection, sha256, str(source.absolute()), found.st_mtime_ns)
@@ -169,7 +171,7 @@ class Library:
             return TakenIn(frame, bool(there))
 
     def _keep_original(self, incoming: Incoming, capture: Capture) -> None:
-        original = self._own_original(capture.sha256, capture.suffix)
+        original = self.own_original(capture.sha256, capture.suffix)
         try:
             original.parent.mkdir(parents=True, exist_ok=True)
             incoming.path.replace(original)
@@ -189,12 +191,13 @@ class Library:
                     "to it is kept."
                 )
             return place
-        original = self._own_original(sha256, capture.suffix)
+        original = self.own_original(sha256, capture.suffix)
         if not original.exists():
             raise NotFound(f"The original {original.name} is gone from {original.parent}.")
         return original
 
-    def _own_original(self, sha256: str, suffix: str) -> Path:
+    def own_original(self, sha256: str, suffix: str) -> Path:
+        """Where the library's own copy of a capture lies."""
         return self.home / "originals" / sha256[:2] / f"{sha256}{suffix}"
 
     def picture(self, sha256: str) -> LinearPicture:
@@ -219,30 +222,8 @@ class Library:
         original = self.original(sha256)
         if captures.capture(self.database.read, sha256).kind == "merged":
             file = MergeFile.model_validate_json(original.read_text())
-            return self._merged(file, lambda share: None, lambda: True)
+            return self.merger.made(file, lambda share: None, lambda: True)
         return read_capture(original).picture()
-
-    def small(self, sha256: str) -> Path | None:
-        """The small picture in colour of a capture, a JPEG; None when it has to be made."""
-        path = self.small_of(sha256)
-        return path if path.exists() else None
-
-    def small_of(self, name: str) -> Path:
-        """Where the small picture of a capture is kept."""
-        return self.home / "cache" / "small" / name[:2] / f"{name}.jpg"
-
-    def small_print(self, sha256: str, head: int) -> Path:
-        """Where the small picture of a print at a change is kept."""
-        return self.small_of(f"{sha256[:24]}-{head}-{self.shelf.edition}")
-
-    def keep_small(self, path: Path, data: bytes) -> None:
-        """Write a small picture; raises DiskFull."""
-        path.parent.mkdir(parents=True, exist_ok=True)
-        with whole_or_nothing(path) as file:
-            file.write(data)
-
-    def _keep_small(self, sha256: str, data: bytes) -> None:
-        self.keep_small(self.small_of(sha256), data)
 
     def preview(self, sha256: str, long_side: int = 1400) -> bytes | None:
         """What can be shown of a capture at once, as a JPEG: the picture in its file, or the small
@@ -252,90 +233,8 @@ class Library:
         found = None
         if capture.kind in ("raw", "jpeg"):
             found = embedded_preview(self.original(sha256), metadata.orientation, long_side)
-        small = self.small(sha256)
+        small = self.smalls.found(sha256)
         return found or (small.read_bytes() if small else None)
-
-    def _merged(
-        self, file: MergeFile, progress: Callable[[float], None], wanted: Callable[[], bool]
-    ) -> LinearPicture:
-        merged = merge(self.bracket(file.sources), file.reference, file.ghosts, progress, wanted)
-        picture = LinearPicture.with_pyramid(merged.light, merged.scale)
-        picture.limits = merged.limits
-        return picture
-
-    def bracket(self, sources: list[Source]) -> list[BracketFrame]:
-        """The frames of a bracket with their light."""
-        pictures = [self.picture(source.sha256) for source in sources]
-        return [
-            BracketFrame(picture.levels[0], picture.scale, source.exposure, picture.limits)
-            for source, picture in zip(sources, pictures, strict=True)
-        ]
-
-    def merge_file(self, frame_ids: list[int], reference: int, ghosts: float) -> MergeFile:
-        """What a merge of frames would be made from; `reference` is the id of the frame that things
-        which moved are taken from. Raises BadCapture or NotFound."""
-        found = [rolls.frame(self.database.read, frame_id) for frame_id in frame_ids]
-        if reference not in frame_ids:
-            raise BadCapture(f"The reference, frame {reference}, is not among the frames given.")
-        sources = [
-            Source(sha256=f.sha256, exposure=exposure_of(f.metadata, f.title)) for f in found
-        ]
-        return MergeFile(sources=sources, reference=frame_ids.index(reference), ghosts=ghosts)
-
-    def made_from(self, sha256: str) -> MergeFile:
-        """What a merged capture was made from; raises NotFound for another kind."""
-        if captures.capture(self.database.read, sha256).kind != "merged":
-            raise NotFound("This capture is not merged from others.")
-        return MergeFile.model_validate_json(self.original(sha256).read_text())
-
-    def merge(
-        self,
-        frame_ids: list[int],
-        reference: int,
-        ghosts: float,
-        progress: Callable[[float], None] = lambda share: None,
-        wanted: Callable[[], bool] = lambda: True,
-        into: int | None = None,
-    ) -> int:
-        """Merge frames of a roll into a new frame, or anew into a merged one, which keeps its
-        prints; gives its id.
-
-        Nothing is kept until it is whole. Raises BadCapture for no bracket, Dropped when no longer
-        wanted, NotFound and DiskFull.
-        """
-        file = self.merge_file(frame_ids, reference, ghosts)
-        if into is not None:
-            self.made_from(rolls.frame(self.database.read, into).sha256)
-        first = rolls.frame(self.database.read, reference)
-        text = file.model_dump_json(indent=1).encode()
-        sha256 = hashlib.sha256(text).hexdigest()
-        if captures.find_capture(self.database.read, sha256) is None:
-            picture = self._merged(file, progress, wanted)
-            self.pictures.keep(sha256, picture)
-            self.pictures.settle()
-            original = self._own_original(sha256, ".json")
-            original.parent.mkdir(parents=True, exist_ok=True)
-            with whole_or_nothing(original) as target:
-                target.write(text)
-            known = Capture(
-                sha256=sha256,
-                file_name=f"{first.title}, merged.json",
-                suffix=".json",
-                kind="merged",
-                bytes=len(text),
-                width=picture.width,
-                height=picture.height,
-                scale=picture.scale,
-                metadata=first.metadata.model_dump_json(),
-            )
-            with self.database.write() as connection:
-                captures.add_capture(connection, known)
-        with self.database.write() as connection:
-            if into is not None:
-                rolls.show_capture(connection, into, sha256)
-                return into
-            title = f"{first.title}, merged"
-            return rolls.add_frame(connection, first.roll_id, sha256, title)
 
     def empty_bin(self, with_originals: bool) -> None:
         """Forget what is in the bin. The library's own copies of captures that no frame shows any
@@ -343,7 +242,7 @@ class Library:
         outside the library are never touched."""
         read = self.database.read
         merges = {
-            row["sha256"]: self._own_original(row["sha256"], ".json")
+            row["sha256"]: self.own_original(row["sha256"], ".json")
             for row in read.execute("SELECT sha256 FROM captures WHERE kind = 'merged'").fetchall()
         }
         files = {
@@ -355,9 +254,8 @@ class Library:
             orphans = bin.empty(connection, files)
         for orphan in orphans:
             self.pictures.forget(orphan.sha256)
-            for small in (self.home / "cache" / "small").glob(f"*/{orphan.sha256[:24]}*.jpg"):
-                small.unlink(missing_ok=True)
-            original = self._own_original(orphan.sha256, orphan.suffix)
+            self.smalls.forget(orphan.sha256)
+            original = self.own_original(orphan.sha256, orphan.suffix)
             if orphan.place is not None or not original.exists():
                 continue
             if with_originals or orphan.suffix == ".json":

@@ -68,7 +68,7 @@ class Merges(Jobs[Merge]):
         def work(
             progress: Callable[[float], None], wanted: Callable[[], bool]
         ) -> dict[str, object]:
-            made = library.merge(
+            made = library.merger.merge(
                 order.frames, order.reference, order.ghosts, progress, wanted, order.into
             )
             return {"frame": made}
@@ -91,7 +91,7 @@ class _Looked:
     def overlay(self, bracket: Bracket) -> bytes:
         """A JPEG of the reference with what is taken from it alone in colour."""
         library = self._library
-        file = library.merge_file(bracket.frames, bracket.reference, bracket.ghosts)
+        file = library.merger.file_of(bracket.frames, bracket.reference, bracket.ghosts)
         key = (tuple(source.sha256 for source in file.sources), file.reference)
         with self._lock:
             if self._kept is None or self._kept[0] != key:
@@ -149,7 +149,7 @@ def merges_router(library: Library, merges: Merges) -> APIRouter:
     def made_from(frame_id: int) -> Bracket:
         """What a merged frame was made from; raises a problem when those frames are gone."""
         read = library.database.read
-        file = library.made_from(rolls.frame(read, frame_id).sha256)
+        file = library.merger.made_from(rolls.frame(read, frame_id).sha256)
         frames = []
         for source in file.sources:
             found = rolls.where_known(read, source.sha256)

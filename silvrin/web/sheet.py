@@ -163,23 +163,23 @@ def sheet_router(library: Library, darkroom: Darkroom) -> APIRouter:
         return Response(data, media_type="image/jpeg", headers=_keep(31536000))
 
     def _small_in_colour(frame: Frame) -> bytes:
-        kept = library.small(frame.sha256)
+        kept = library.smalls.found(frame.sha256)
         if kept is not None:
             return kept.read_bytes()
         sitting = library.sitting(frame, Recipe())
         data = thumbnail(darkroom.colour(sitting, sitting.picture.whole(SMALL)))
-        library.keep_small(library.small_of(frame.sha256), data)
+        library.smalls.keep(library.smalls.of(frame.sha256), data)
         return data
 
     def _small_print(frame: Frame) -> bytes:
         newest = frame.prints[-1]
-        kept = library.small_print(frame.sha256, newest.head)
+        kept = library.smalls.of_print(frame.sha256, newest.head)
         if kept.exists():
             return kept.read_bytes()
         recipe: Recipe = prints.get_print(database.read, newest.id).recipe
         sitting = library.sitting(frame, recipe)
         data = thumbnail(darkroom.view(sitting, sitting.picture.whole(SMALL)))
-        library.keep_small(kept, data)
+        library.smalls.keep(kept, data)
         return data
 
     return router

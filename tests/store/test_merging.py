@@ -54,25 +54,25 @@ class MergeTest(unittest.TestCase):
         return int(count), len(files)
 
     def test_a_merged_frame_is_kept_by_its_sources_and_made_again(self) -> None:
-        frame = self.library.merge([1, 2, 3], 2, 0.5)
+        frame = self.library.merger.merge([1, 2, 3], 2, 0.5)
         made = rolls.frame(self.library.database.read, frame)
         self.assertEqual((made.kind, made.title), ("merged", "Drying loft, merged"))
         light = self.library.picture(made.sha256).levels[0].copy()
-        self.assertEqual(self.library.merge([1, 2, 3], 2, 0.5), frame)  # known already
+        self.assertEqual(self.library.merger.merge([1, 2, 3], 2, 0.5), frame)  # known already
         shutil.rmtree(self.home / "cache")
         again = Library(self.home).picture(made.sha256).levels[0]
         np.testing.assert_array_equal(again, light)
-        self.assertNotEqual(self.library.merge([1, 2, 3], 2, 1.0), frame)  # another one
+        self.assertNotEqual(self.library.merger.merge([1, 2, 3], 2, 1.0), frame)  # another one
 
     def test_cancelled_or_refused_nothing_is_left(self) -> None:
         before = self.kept()
         with self.assertRaises(Dropped):
-            self.library.merge([1, 2, 3], 2, 0.5, wanted=lambda: False)
+            self.library.merger.merge([1, 2, 3], 2, 0.5, wanted=lambda: False)
         with self.assertRaisesRegex(BadCapture, "not among the frames"):
-            self.library.merge([1, 2], 3, 0.5)
+            self.library.merger.merge([1, 2], 3, 0.5)
         plain = self.library.take_in_file(picture_file(self.home.parent), 1).frame
         with self.assertRaisesRegex(BadCapture, "shutter time, f-number and ISO"):
-            self.library.merge([1, plain], 1, 0.5)
+            self.library.merger.merge([1, plain], 1, 0.5)
         self.assertEqual(self.kept(), (before[0] + 1, before[1] + 1))  # the plain picture
 
     def test_killed_in_the_middle_nothing_half_stays_and_it_can_be_made(self) -> None:
@@ -81,7 +81,7 @@ class MergeTest(unittest.TestCase):
         self.assertEqual(run.returncode, -9)
         self.library = Library(self.home)
         self.assertEqual(self.kept(), before)
-        frame = self.library.merge([1, 2, 3], 2, 0.5)
+        frame = self.library.merger.merge([1, 2, 3], 2, 0.5)
         self.assertEqual(rolls.frame(self.library.database.read, frame).number, 4)
 
     def test_brackets_are_told_by_what_files_say(self) -> None:

@@ -175,7 +175,7 @@ class InPlaceTest(WithFolder):
         moved = source.rename(away / "renamed.png")
         self.assertEqual(look_after(database), 1)
         self.assertTrue(self.frames(what.roll_id)[0].lost)
-        self.assertIsNotNone(self.library.small(frame.sha256))  # it can still be seen
+        self.assertIsNotNone(self.library.smalls.found(frame.sha256))  # it can still be seen
         with self.assertRaisesRegex(NotFound, "Connect its disk"):
             self.library.picture(frame.sha256)
 

@@ -1,11 +1,5 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import {
-  type Bench,
-  type Surround,
-  sizeOf,
-  useBench,
-  useBenchStore,
-} from "../../state/bench";
+import { type Bench, type Surround, sizeOf, useBench, useBenchStore } from "../../state/bench";
 import { CURSORS, useGesture } from "../gestures";
 import {
   isInside,

@@ -1,0 +1,108 @@
+"""The shelf described: each thing with its figures and curves."""
+
+from functools import lru_cache
+
+import numpy as np
+
+from ...core.development.developer import DEVELOPERS
+from ...core.film.curve import characteristic_curve
+from ...core.film.sensitometry import (
+    index_of,
+)
+from ...core.film.stock import Stock
+from ...core.film.zones import LOG10_STOP
+from ...core.light.lens_filter import MOST_FACTOR, filter_factor, hue_filter
+from ...core.paper.curve import paper_curve
+from ...core.paper.paper import Paper
+from ...core.spectra.illuminants import light
+from ...shelf import Shelf as Shelves
+from ...shelf import shipped
+from .models import (
+    Factor,
+    Factors,
+    Line,
+    Shelf,
+    ShelfDeveloper,
+    ShelfFilter,
+    ShelfLight,
+    ShelfPaper,
+    ShelfStock,
+)
+
+DENSITIES = [round(0.1 * k, 1) for k in range(1, 26)]
+
+
+def rounded(values: np.ndarray, digits: int = 5) -> list[float]:
+    """Numbers as JSON has them."""
+    return [round(float(v), digits) for v in values]
+
+
+@lru_cache(maxsize=128)
+def _grain_line(granularity: float) -> Line:
+    """Granularity over density above base: it grows as its root."""
+    deviations = granularity * np.sqrt(np.array(DENSITIES))
+    return Line(x=DENSITIES, y=rounded(deviations, 2))
+
+
+@lru_cache(maxsize=256)
+def _described(stock: Stock, own: bool) -> ShelfStock:
+    curve = characteristic_curve(stock.curve)
+    log_h = np.linspace(-10, 10, 81) * LOG10_STOP
+    index = index_of(curve)
+    return ShelfStock(
+        **{k: v for k, v in vars(stock).items() if k not in ("sensitivity", "curve")},
+        own=own,
+        sensitivity=rounded(stock.sensitivity),
+        contrast_index=None if index is None else round(index, 3),
+        curve=Line(x=rounded(log_h, 4), y=rounded(curve.density(log_h), 4)),
+        grain_by_density=_grain_line(stock.granularity),
+    )
+
+
+def _paper(paper: Paper) -> ShelfPaper:
+    log_e = np.linspace(-1.4, 1.4, 57)
+    density = paper_curve(paper, paper.grade(2.0)).density(log_e)
+    known = {k: v for k, v in vars(paper).items() if k in ShelfPaper.model_fields}
+    known["grades"] = list(paper.grades)
+    return ShelfPaper(**known, curve=Line(x=rounded(log_e, 3), y=rounded(density, 4)))
+
+
+def describe(shelf: Shelves) -> Shelf:
+    """All that lies on a shelf."""
+    own = shipped()
+    filters = [(item.made(), item.id not in own.filters) for item in shelf.filters.values()]
+    filters.append((hue_filter(30.0), False))
+    return Shelf(
+        stocks=[_described(shelf.stock(name), name not in own.stocks) for name in shelf.stocks],
+        filters=[
+            ShelfFilter(**{**vars(f), "transmittance": rounded(f.transmittance)}, own=mine)
+            for f, mine in filters
+        ],
+        lights=[
+            ShelfLight(
+                **{**vars(made), "power": rounded(made.power)}, own=item.id not in own.lights
+            )
+            for item in shelf.lights.values()
+            for made in [item.made()]
+        ],
+        papers=[_paper(p) for p in shelf.papers.values()],
+        developers=[
+            ShelfDeveloper(kind=d.kind, speed=d.speed, granularity=d.granularity, about=d.about)
+            for d in DEVELOPERS.values()
+        ],
+    )
+
+
+def factors_of(shelf: Shelves, stock: Stock) -> Factors:
+    """Filter factors of a stock in daylight and in every light of the shelf."""
+    lights = {"daylight": light(5500.0)}
+    lights |= {name: item.made().power for name, item in shelf.lights.items()}
+    found = []
+    for name in shelf.filters:
+        glass = shelf.lens_filter("filter", name, 0.0)
+        for lit, power in lights.items():
+            factor = filter_factor(power, glass.transmittance, stock.sensitivity)
+            found.append(
+                Factor(filter=name, light=lit, factor=round(factor, 3), blind=factor >= MOST_FACTOR)
+            )
+    return Factors(stock=stock.id, factors=found)

@@ -1,0 +1,131 @@
+"""Measurements: a step wedge or a spectrum, read and fitted; nothing is kept."""
+
+from typing import Any, Literal
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict, Field
+
+from ...core.film.sensitometry import (
+    ISO_RISE,
+    contrast_index,
+    fit_wedge,
+    speed_point,
+    stock_from,
+)
+from ...core.spectra.grid import STEP, WAVELENGTHS
+from ...errors import BadItem
+from ...files.measurements import WEDGE_STEP, read_spectrum, read_wedge
+from ...shelf.items import Curve
+from .described import rounded
+from .models import (
+    Line,
+)
+
+MOST_TEXT = 2_000_000  # characters of a measurement
+
+
+class Measurement(BaseModel):
+    """A measurement to be read: the text of a CSV or CGATS.17 file."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+    kind: Literal["wedge", "filter", "light", "sensitivity"]
+    text: str = Field(max_length=MOST_TEXT)
+    name: str = Field("file", max_length=200)
+    step: float = Field(
+        WEDGE_STEP, gt=0.01, le=1, description="log10 exposure between numbered steps."
+    )
+
+
+class Fitted(BaseModel):
+    """What a step wedge gives."""
+
+    points: Line  # log10 exposure, density, as measured
+    curve: Line  # of the fit
+    residuals: list[float]  # density, measured less fitted, by point
+    rms: float  # of the residuals, density
+    absolute: bool  # exposures are in lx·s, so that speed is absolute
+    speed: float | None  # 0.80 lx·s over the exposure of the speed point
+    iso: bool  # developed as ISO 6 asks, so that the speed is an ISO speed
+    rise: float | None  # of density over 1.30 beyond the speed point
+    contrast_index: float | None
+    n: float | None  # the development the wedge had
+    shape: Curve | None  # of the stock's curves
+    zone_v: float | None  # log10 exposure of Zone V
+
+
+class Measured(BaseModel):
+    """What was read from a measurement."""
+
+    notes: list[str]
+    wedge: Fitted | None = None
+    spectrum: dict[str, Any] | None = None  # a table as shelf files have it
+
+
+def measure(given: Measurement) -> Measured:
+    """Read a measurement; raises BadItem naming row and reason."""
+    if given.kind != "wedge":
+        readings = read_spectrum(given.text, given.name)
+        notes = list(readings.notes)
+        inside = (readings.wavelengths[0] <= WAVELENGTHS) & (
+            readings.wavelengths[-1] >= WAVELENGTHS
+        )
+        grid = WAVELENGTHS[inside]
+        values = np.interp(grid, readings.wavelengths, readings.values)
+        if given.kind == "sensitivity":
+            logs = values if readings.logs else np.log10(np.maximum(values, 1e-8))
+            field, values = "log10", np.clip(logs - logs.max(), -8.0, 0.0)
+        elif given.kind == "filter":
+            field = "transmittance"
+            if values.max() > 1.5:
+                values = values / 100.0
+                notes.append("Values above 1 were read as per cent.")
+            if values.max() > 1.0:
+                raise BadItem(
+                    f"{given.name}: a transmittance of {values.max():.2f} is more than 1 (or more "
+                    "than 100 %); measure once more without the filter as the reference."
+                )
+        else:
+            field, values = "power", values / max(values.max(), 1e-30)
+        table = {"from_nm": float(grid[0]), "step_nm": float(STEP), field: rounded(values)}
+        return Measured(notes=notes, spectrum=table)
+
+    wedge = read_wedge(given.text, given.name, given.step)
+    fit = fit_wedge(wedge.log_exposure, wedge.density)
+    notes = list(wedge.notes)
+    span = np.linspace(wedge.log_exposure[0] - 0.3, wedge.log_exposure[-1] + 0.3, 121)
+    result = Fitted(
+        points=Line(x=rounded(wedge.log_exposure, 4), y=rounded(wedge.density, 4)),
+        curve=Line(x=rounded(span, 4), y=rounded(fit.density(span), 4)),
+        residuals=rounded(fit.residuals, 4),
+        rms=round(fit.rms, 4),
+        absolute=wedge.absolute,
+        speed=None,
+        iso=False,
+        rise=None,
+        contrast_index=None,
+        n=None,
+        shape=None,
+        zone_v=None,
+    )
+    fine = np.linspace(wedge.log_exposure[0], wedge.log_exposure[-1], 2001)
+    try:
+        point = speed_point(fine, fit.density(fine))
+        result.rise = round(point.rise, 3)
+        result.iso = abs(point.rise - ISO_RISE) <= 0.05
+        if wedge.absolute:
+            result.speed = round(point.speed, 1)
+    except BadItem as error:
+        notes.append(str(error))
+    index = contrast_index(
+        lambda h: float(fit.density(h)), fit.base_fog, fit.toe_at - 1.5, fit.toe_at + 1.0
+    )
+    result.contrast_index = None if index is None else round(index, 3)
+    try:
+        stock = stock_from(fit)
+        result.n, result.zone_v = round(stock.n, 2), round(stock.zone_v, 4)
+        result.shape = Curve(**vars(stock.shape))
+    except BadItem as error:
+        notes.append(str(error))
+    except ValueError:
+        notes.append("The fitted curve is no stock's: density would fall with exposure.")
+    return Measured(notes=notes, wedge=result)

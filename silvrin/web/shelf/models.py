@@ -1,0 +1,119 @@
+"""What lies on the shelf, as JSON."""
+
+from pydantic import BaseModel
+
+
+class Line(BaseModel):
+    """A curve: x and y in the units its place names."""
+
+    x: list[float]
+    y: list[float]
+
+
+class ShelfStock(BaseModel):
+    """A film on the shelf."""
+
+    id: str
+    name: str
+    kind: str
+    own: bool
+    speed: int
+    sensitivity: list[float]  # 380-900 nm, 10 nm
+    granularity: float  # rms, 1000 × deviation of density at 1.0 through 48 µm
+    grain: float  # µm
+    grain_kind: str
+    halation: float  # share of red light that the base returns
+    resolving_power: int  # lines per mm
+    least_n: float  # developments it stands
+    most_n: float
+    contrast_index: float | None  # developed to N
+    curve: Line  # log10 H from Zone V, density, developed to N
+    grain_by_density: Line  # density above base, 1000 × its deviation through 48 µm
+    about: str
+    source: str
+
+
+class ShelfFilter(BaseModel):
+    """A lens filter on the shelf."""
+
+    id: str
+    name: str
+    colour: str
+    own: bool
+    transmittance: list[float]  # 380-900 nm, 10 nm
+    about: str
+    source: str
+
+
+class ShelfLight(BaseModel):
+    """A light on the shelf."""
+
+    id: str
+    name: str
+    kind: str
+    own: bool
+    power: list[float]  # 380-900 nm, 10 nm, largest 1
+    about: str
+    source: str
+
+
+class ShelfPaper(BaseModel):
+    """A paper on the shelf."""
+
+    id: str
+    name: str
+    surface: str
+    support: str
+    kind: str
+    grades: list[int]  # of fixed grades
+    base_density: float
+    net_density: float
+    speed: int  # ISO P
+    tint: str
+    curve: Line  # log10 E from the speed point, net density, at grade 2 or the nearest
+    about: str
+    source: str
+
+
+class ShelfDeveloper(BaseModel):
+    """A kind of developer."""
+
+    kind: str
+    speed: float  # stops
+    granularity: float  # × the stock's
+    about: str
+
+
+class Shelf(BaseModel):
+    """What there is to choose from."""
+
+    stocks: list[ShelfStock]
+    filters: list[ShelfFilter]
+    lights: list[ShelfLight]
+    papers: list[ShelfPaper]
+    developers: list[ShelfDeveloper]
+
+
+class Factor(BaseModel):
+    """What a filter costs."""
+
+    filter: str
+    light: str
+    factor: float
+    blind: bool  # the film sees as good as nothing behind it
+
+
+class Factors(BaseModel):
+    """Filter factors of a stock by lights."""
+
+    stock: str
+    factors: list[Factor]
+
+
+class DevelopmentProposal(BaseModel):
+    """The development that brings a spot to a zone."""
+
+    n: float
+    lands_on: float  # zone
+    reached: bool  # N is limited to what the stock stands
+    speed: float  # stops of speed it brings or costs
