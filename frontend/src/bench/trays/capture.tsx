@@ -11,7 +11,7 @@ import {
   signedStops,
   warmthFor,
 } from "../../wording/format";
-import { CapturePlot, ChannelPlot } from "../plots";
+import { CapturePlot, ChannelPlot } from "../plots/capture";
 import type { Station } from "../station";
 import { FrameControls } from "./frame";
 import { LensControls } from "./lens";

@@ -4,7 +4,7 @@ import { Segments } from "../../parts/Segments";
 import { Slider } from "../../parts/Slider";
 import { useBench, useBenchStore, useTray } from "../../state/bench";
 import { development, ROMAN, readWithPart, signed } from "../../wording/format";
-import { DevelopmentPlot } from "../plots";
+import { DevelopmentPlot } from "../plots/development";
 import type { Station } from "../station";
 import { Heading, StationChoice, StationSlider, StepSliders } from "./parts";
 

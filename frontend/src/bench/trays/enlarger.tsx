@@ -4,7 +4,7 @@ import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
 import { useBenchStore, useTray } from "../../state/bench";
 import { gradeName, seconds, signed } from "../../wording/format";
-import { EnlargerPlot } from "../plots";
+import { EnlargerPlot } from "../plots/enlarger";
 import type { Station } from "../station";
 import { LOG2, StationSlider } from "./parts";
 import { STRIP, StripControls } from "./strip";

@@ -4,7 +4,7 @@ import { Glass } from "../../parts/Glass";
 import { Segments } from "../../parts/Segments";
 import { useTray } from "../../state/bench";
 import { signed, stops } from "../../wording/format";
-import { FilmPlot, GrainPlot } from "../plots";
+import { FilmPlot, GrainPlot } from "../plots/film";
 import type { Station } from "../station";
 import { Heading, LOG2, StationChoice, StationSlider } from "./parts";
 

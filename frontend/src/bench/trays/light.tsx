@@ -5,7 +5,7 @@ import { hueColour } from "../../parts/hue";
 import { Segments } from "../../parts/Segments";
 import { useTray } from "../../state/bench";
 import { stops } from "../../wording/format";
-import { LightAndGlassPlot, LightPlot } from "../plots";
+import { LightAndGlassPlot, LightPlot } from "../plots/light";
 import { named, type Station } from "../station";
 import { AirAndFocus } from "./air";
 import { Breaking } from "./breaking";

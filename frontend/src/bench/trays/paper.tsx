@@ -4,7 +4,7 @@ import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
 import { useBenchStore, useTray } from "../../state/bench";
 import { gradeName, ROMAN, readGrade, share, signed } from "../../wording/format";
-import { PaperPlot } from "../plots";
+import { PaperPlot } from "../plots/paper";
 import { named, type Station } from "../station";
 import { PrintCurve } from "./PrintCurve";
 import { Heading, StationSlider, StepSliders } from "./parts";

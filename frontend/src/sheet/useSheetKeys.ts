@@ -1,0 +1,58 @@
+import type { RefObject } from "react";
+import type { Frame, Mark } from "../api/client";
+import { MARK_KEYS } from "./FrameCard";
+import type { Choice } from "./useChoice";
+
+interface KeysProps {
+  shown: Frame[];
+  choice: Choice;
+  /** How many frames stand in a row. */
+  columns: RefObject<number>;
+  /** A frame must come into sight. */
+  onReveal: (frame: { id: number }) => void;
+  onMark: (mark: Mark) => void;
+  onBin: () => void;
+  onFacts: () => void;
+  onOpen: (frame: Frame) => void;
+}
+
+/** Keys of the contact sheet: arrows walk, marks mark, F tells facts, Enter opens. */
+export function useSheetKeys(props: KeysProps) {
+  const { shown, choice, columns, onReveal, onMark, onBin, onFacts, onOpen } = props;
+  const chosen = choice.at;
+  return (event: React.KeyboardEvent) => {
+    const { target } = event;
+    if (target instanceof HTMLInputElement || target instanceof HTMLSelectElement) return;
+    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "a") {
+      event.preventDefault();
+      choice.chooseAll();
+      return;
+    }
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const place = shown.findIndex((frame) => frame.id === chosen?.id);
+    const moves: Record<string, number> = {
+      ArrowLeft: -1,
+      ArrowRight: 1,
+      ArrowUp: -columns.current,
+      ArrowDown: columns.current,
+    };
+    const to = MARK_KEYS[event.key];
+    if (event.key in moves && shown.length) {
+      event.preventDefault();
+      const next = Math.min(Math.max(place + (moves[event.key] ?? 0), 0), shown.length - 1);
+      const id = shown[next]?.id;
+      if (id === undefined) return;
+      choice.choose(id, event.shiftKey ? "range" : "one");
+      onReveal({ id });
+    } else if (to && choice.all.length > 0) {
+      onMark(choice.all.every((frame) => frame.mark === to) ? "none" : to);
+    } else if (event.key === "Delete") {
+      onBin();
+    } else if (event.key.toLowerCase() === "f") {
+      onFacts();
+    } else if (event.key === "Enter" && chosen && (target as HTMLElement).dataset.frame) {
+      event.preventDefault();
+      onOpen(chosen);
+    }
+  };
+}
