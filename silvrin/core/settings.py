@@ -16,6 +16,14 @@ class Settings(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
 
+def range_of(settings: type[Settings], name: str) -> tuple[float, float]:
+    """The least and the most that a field may be; infinite where it has no bound."""
+    low, high = float("-inf"), float("inf")
+    for bound in settings.model_fields[name].metadata:
+        low, high = getattr(bound, "ge", low), getattr(bound, "le", high)
+    return low, high
+
+
 def amount(
     title: str,
     description: str,

@@ -11,6 +11,7 @@ from ..core.capture.dust import from_sensor, to_sensor
 from ..core.capture.settings import MOST_MENDS
 from ..core.recipe import Mend, Recipe
 from ..core.recipe.drawings import Sheets
+from ..core.settings import range_of
 from ..errors import NotFound
 from . import prints, rolls
 from .rolls import Frame
@@ -18,7 +19,6 @@ from .sheets import SheetRoom, keep_sheets
 
 AS_AT = 16.0  # f-number that radii are kept for
 SHALLOW = 0.35  # of the f-number a speck was seen at: wider open it is no longer seen
-LEAST, MOST = 2, 400  # radius of a mend
 
 
 class MapSpeck(BaseModel):
@@ -130,7 +130,7 @@ def mended_by_map(
         near = (np.hypot(m.x + 0.5 - x, m.y + 0.5 - y) < max(m.radius, 4) for m in mends)
         if any(near) or len(mends) >= MOST_MENDS:
             continue
-        radius = min(max(round(speck.radius * _grown(frame)), LEAST), MOST)
+        radius = int(np.clip(round(speck.radius * _grown(frame)), *range_of(Mend, "radius")))
         mends.append(Mend(x=int(x), y=int(y), radius=radius))
     if len(mends) == known:
         return recipe

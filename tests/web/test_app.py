@@ -1,5 +1,7 @@
 import json
+import math
 import struct
+import subprocess
 import time
 import unittest
 from pathlib import Path
@@ -25,6 +27,11 @@ from tests.store.test_library import WithLibrary, picture_file
 HOST = "127.0.0.1:8420"
 BINARY = {"content-type": "application/octet-stream"}
 DOCS = Path(__file__).parents[2] / "docs"
+
+
+def from_srgb(code):
+    """Linear light of sRGB code values 0 to 1."""
+    return np.where(code <= 0.04045, code / 12.92, ((code + 0.055) / 1.055) ** 2.4)
 
 
 class WithServer(WithLibrary):
@@ -112,14 +119,23 @@ class ResourceTest(WithServer):
         kept = self.library.database.read.execute("SELECT file FROM deliveries").fetchone()
         self.assertEqual(kept["file"], job["file"])
 
-    def spot(self, x: int, y: int):
+    def spot(self, x: int, y: int, recipe: dict | None = None):
         frame = self.frame()["id"]
-        return self.client.post(f"/api/frames/{frame}/spot", json={"x": x, "y": y, "recipe": {}})
+        asked = {"x": x, "y": y, "recipe": recipe or {}}
+        return self.client.post(f"/api/frames/{frame}/spot", json=asked)
 
     def test_a_spot_is_read(self) -> None:
         reading = self.spot(20, 20).json()
-        self.assertTrue(0 < reading["zone"] < 10)
-        self.assertTrue(0 <= reading["number"] <= 255)
+        # IEC 61966-2-1 of the file's own pixels, and CIE 1976 L* of the number on the print
+        rgb = np.random.default_rng(0).integers(0, 255, (60, 90, 3), dtype=np.uint8)
+        linear = from_srgb(rgb[16:25, 16:25] / 255.0).mean(axis=(0, 1))
+        luminance = float(linear @ (0.2126, 0.7152, 0.0722))
+        self.assertAlmostEqual(reading["stops"], math.log2(luminance / 0.18), delta=0.01)
+        printed = float(from_srgb(np.array(reading["number"] / 255.0)))
+        self.assertAlmostEqual(reading["value"], (116 * printed ** (1 / 3) - 16) / 10, delta=0.01)
+        exposed = self.spot(20, 20, {"of_frame": {"film": {"placement": -1.5}}}).json()
+        self.assertAlmostEqual(exposed["zone"], reading["zone"] - 1.5, delta=0.01)
+        self.assertLess(exposed["number"], reading["number"])
 
     def test_a_development_is_proposed(self) -> None:
         url = "/api/shelf/stocks/larch-100/development?zone=9.5&target=8"
@@ -163,6 +179,14 @@ class ResourceTest(WithServer):
 
     def test_the_api_document_and_its_types_are_up_to_date(self) -> None:
         self.assertEqual((DOCS / "openapi.json").read_text(), document(), "run: make types")
+        frontend = DOCS.parent / "frontend"
+        made = subprocess.run(
+            ["npx", "--no-install", "openapi-typescript", "../docs/openapi.json"],
+            cwd=frontend, capture_output=True, text=True, check=True,
+        )  # fmt: skip
+        types = (frontend / "src" / "api" / "schema.generated.ts").read_text()
+        self.assertEqual(made.stdout.strip(), types.strip(), "run: make types")
+        subprocess.run(["node", "scripts/recipe-parts.mjs", "--check"], cwd=frontend, check=True)
 
 
 class WithSocket(WithServer):

@@ -46,6 +46,8 @@ export interface Field {
   maximum: number;
   default: number | string | boolean | null;
   enum?: string[];
+  /** Of a list. */
+  maxItems?: number;
 }
 
 interface Property extends Partial<Field> {

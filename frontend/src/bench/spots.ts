@@ -1,13 +1,12 @@
 /** The metered spots of a print and what is done with them. */
 
-import { api, type SpotState } from "../api/client";
+import { api, fieldOf, type SpotState, within } from "../api/client";
 import { type Bench, useBenchStore } from "../state/bench";
 import { development, roman } from "../wording/format";
 import { radiusOf } from "./Meter";
 import { capturePixelUnder, middleOf, type PicturePlace } from "./places";
 
 const LETTERS = [..."ABCDEFGHIJKLMNOPQRSTUVWXYZ"];
-const MOST = 12;
 
 /** The spots that were read, of those that the recipe still has. */
 export function spotsOf({ recipe, reading }: Pick<Bench, "recipe" | "reading">): SpotState[] {
@@ -30,8 +29,8 @@ export function movesExposure(bench: Pick<Bench, "recipe" | "reading">, letter: 
 export function useSpotActions() {
   const store = useBenchStore();
   const place = (spot: SpotState, placement: number, zone: number, label?: string) => {
-    const { recipe, change } = store.getState();
-    const moved = Math.min(Math.max(placement + zone - spot.zone, -MOST), MOST);
+    const { recipe, schema, change } = store.getState();
+    const moved = within(placement + zone - spot.zone, fieldOf(schema, "film", "placement"));
     const spots = recipe.film.spots.map((k) => ({
       ...k,
       placed: k.letter === spot.letter ? zone : null,

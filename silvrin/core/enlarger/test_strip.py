@@ -11,8 +11,9 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..paper.paper import HARDEST, SOFTEST
+from ..settings import range_of
+from .settings import EnlargerSettings
 
-LEAST_TIME, MOST_TIME = 0.2, 1000.0
 Part = Annotated[float, Field(ge=0, le=1)]
 
 
@@ -46,7 +47,7 @@ class TestStrip(BaseModel):
             found = [
                 middle * 2.0 ** (self.step * (k - (self.count - 1) / 2)) for k in range(self.count)
             ]
-        return [float(np.clip(t, LEAST_TIME, MOST_TIME)) for t in found]
+        return [float(np.clip(t, *range_of(EnlargerSettings, "time"))) for t in found]
 
 
 def lie_for(density: NDArray[np.floating]) -> Literal["upright", "level"]:

@@ -19,12 +19,13 @@ class PlacementTest(unittest.TestCase):
         light[:, 15:] = 30000
         picture = LinearPicture([light], 1 / 65535)
         room = Darkroom()
-        metered = room.spot(
-            Sitting("p", picture, shelf.light_path(Recipe())), PicturePixel(5, 5), 4
-        )
+        # an evenly lit neutral of 18 % lies on Zone V, a stop a zone (definition of zones)
+        falls = 5 + np.log2(900 / 65535 / 0.18)
+        plain = Sitting("p", picture, shelf.light_path(Recipe()))
+        self.assertAlmostEqual(room.spot(plain, PicturePixel(5, 5), 4).zone, falls, delta=0.01)
         for zone in (1, 3, 5.5, 8):
             film = FilmSettings(
-                placement=zone - metered.zone,
+                placement=zone - falls,
                 spots=(MeteredSpot(letter="A", x=5, y=5, placed=zone),),
             )
             path = shelf.light_path(Recipe(film=film))

@@ -1,11 +1,11 @@
 import { useRef } from "react";
-import type { Curve } from "../../api/client";
+import { type Curve, fieldOf } from "../../api/client";
 import { Plot } from "../../parts/Plot";
+import { useBench } from "../../state/bench";
 import type { Change } from "../../state/printing";
 import { ROMAN } from "../../wording/format";
 
 type Point = [number, number];
-const MOST = 12;
 const APART = 0.1;
 
 interface PrintCurveProps {
@@ -17,6 +17,7 @@ interface PrintCurveProps {
 
 /** The print curve: press to set a point, drag it, double-click or Delete to take it away. */
 export function PrintCurve({ points, values, change }: PrintCurveProps) {
+  const most = useBench((bench) => fieldOf(bench.schema, "paper", "curve").maxItems ?? 0);
   const box = useRef<HTMLDivElement>(null);
   const held = useRef<{ index: number; points: Point[] } | null>(null);
   const width = 272;
@@ -61,7 +62,7 @@ export function PrintCurve({ points, values, change }: PrintCurveProps) {
           held.current = { index: near, points };
           return;
         }
-        if (points.length >= MOST) return;
+        if (points.length >= most) return;
         const index = points.filter(([x]) => x < at[0]).length;
         const added = [...points.slice(0, index), at, ...points.slice(index)];
         held.current = { index, points: moved(added, index, at) };
