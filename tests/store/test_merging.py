@@ -24,7 +24,7 @@ def progress(share):
     if share > 0.7:
         os.kill(os.getpid(), signal.SIGKILL)
 
-Library(Path(sys.argv[1])).merge([1, 2, 3], 2, 0.5, progress)
+Library(Path(sys.argv[1])).merger.merge([1, 2, 3], 2, 0.5, progress)
 """
 
 
