@@ -22,13 +22,13 @@ from silvrin.store.library import Library
 from silvrin.web.merges import MergeOrder, Merges
 
 library = Library(Path(sys.argv[1]))
-merged = library._merged
+made = library.merger.made
 def cut_off(file, progress, wanted):
     def halfway(share):
         if share > 0.7:
             os.kill(os.getpid(), signal.SIGKILL)
-    return merged(file, halfway, wanted)
-library._merged = cut_off
+    return made(file, halfway, wanted)
+library.merger.made = cut_off
 Merges(library).order(MergeOrder(frames=[1, 2, 3], reference=2))
 time.sleep(120)
 """
