@@ -141,7 +141,9 @@ def _listen(port: int) -> tuple[socket.socket, int]:
     if not 1 <= port <= 65535:
         raise SilvrinError(f"--port {port}: a port is a number from 1 to 65535.")
     for candidate in range(port, min(port + PORTS_TRIED, 65536)):
-        listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+        # named, so that asyncio sends small answers at once (TCP_NODELAY): without it each one on a
+        # connection that is kept waits 40 ms for an acknowledgement
+        listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
         listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
             listener.bind(("127.0.0.1", candidate))

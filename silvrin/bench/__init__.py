@@ -30,7 +30,7 @@ def measure(
         if missing:
             tell(f"Left out: slider input to picture in the browser ({missing} is not installed).")
         else:
-            parts += [browser.input_to_picture, browser.opened, browser.large_sheet]
+            parts += [browser.input_to_picture, browser.opened, browser.large_sheets]
         parts += [crowd.cold_start, crowd.crowd]
     rows: list[Row] = []
     for number, part in enumerate(parts):

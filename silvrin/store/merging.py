@@ -8,6 +8,7 @@ again.
 import sqlite3
 from collections.abc import Sequence
 from datetime import datetime
+from itertools import groupby
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -47,6 +48,49 @@ def exposure_of(metadata: Metadata, name: str) -> float:
             f"{name}: the file does not say shutter time, f-number and ISO; a bracket needs them."
         )
     return float(2.0**-value)
+
+
+def find_brackets(connection: sqlite3.Connection, roll_id: int) -> list[list[int]]:
+    """Frames of a roll that look like brackets by what their files say, and are not merged yet."""
+    merged = {
+        str(row["title"])
+        for row in connection.execute(
+            """
+            SELECT f.title FROM captures c CROSS JOIN frames f USING (sha256)
+            WHERE c.kind = 'merged' AND f.roll_id = ? AND f.binned_at IS NULL
+            """,
+            (roll_id,),
+        )
+    }
+    # by the database first, so that a large roll is not read whole
+    near = connection.execute(
+        """
+        WITH sheet AS (
+            SELECT id, title, sha256, row_number() OVER up AS place,
+                abs(exposed - lag(exposed) OVER up) >= :side
+                AND abs(julianday(taken) - julianday(lag(taken) OVER up)) * 86400 <= :seconds
+                AS follows
+            FROM frames WHERE roll_id = :roll AND binned_at IS NULL
+                AND sha256 NOT IN (SELECT sha256 FROM captures WHERE kind = 'merged')
+            WINDOW up AS (ORDER BY number)
+        ), near AS (
+            SELECT place FROM sheet WHERE follows UNION SELECT place - 1 FROM sheet WHERE follows
+        )
+        SELECT s.place, s.id, s.title, c.width, c.height, c.metadata
+        FROM near JOIN sheet s USING (place) JOIN captures c USING (sha256) ORDER BY s.place
+        """,
+        {"roll": roll_id, "side": SIDE, "seconds": MOST_SECONDS + 1},
+    ).fetchall()
+    titles = {int(row["id"]): str(row["title"]) for row in near}
+    found: list[list[int]] = []
+    for _, run in groupby(enumerate(near), lambda item: item[1]["place"] - item[0]):
+        found += brackets_of(
+            [
+                (r["id"], r["width"], r["height"], Metadata.model_validate_json(r["metadata"]))
+                for _, r in run
+            ]
+        )
+    return [b for b in found if not any(f"{titles[f]}, merged" in merged for f in b)]
 
 
 def brackets_of(frames: Sequence[tuple[int, int, int, Metadata]]) -> list[list[int]]:

@@ -10,6 +10,7 @@ from collections.abc import Callable
 from ..core.recipe.drawings import Sheets
 from ..core.recipe.files import upgraded
 from ..errors import SilvrinError
+from ..files.metadata import Metadata
 
 
 def _recipes_in_two_parts(connection: sqlite3.Connection) -> None:
@@ -27,9 +28,27 @@ def _recipes_in_two_parts(connection: sqlite3.Connection) -> None:
     )
 
 
+def _frames_sought_by(connection: sqlite3.Connection) -> None:
+    """Frames get what they are found and ordered by."""
+    rows = connection.execute(
+        "SELECT f.id, f.title, c.file_name, c.metadata FROM frames f JOIN captures c USING (sha256)"
+    ).fetchall()
+    for row in rows:
+        facts = Metadata.model_validate_json(row["metadata"])
+        words = (row["file_name"], row["title"], facts.camera, facts.lens, facts.taken)
+        connection.execute(
+            "UPDATE frames SET words = ?, taken = ?, exposed = ? WHERE id = ?",
+            (
+                "\n".join(word for word in words if word).casefold(),
+                facts.taken, facts.exposure_value, row["id"],
+            ),
+        )  # fmt: skip
+
+
 # What a step does to rows, after its SQL
 ROWS: dict[str, Callable[[sqlite3.Connection], None]] = {
     "004 drawings apart": _recipes_in_two_parts,
+    "005 frames in sight": _frames_sought_by,
 }
 
 STEPS: tuple[tuple[str, str], ...] = (
@@ -193,6 +212,18 @@ STEPS: tuple[tuple[str, str], ...] = (
         CREATE INDEX frames_by_capture ON frames (sha256, roll_id);
         CREATE INDEX captures_by_bytes ON captures (bytes);
         CREATE INDEX captures_referred_to ON captures (place) WHERE place IS NOT NULL;
+        """,
+    ),
+    (
+        "005 frames in sight",
+        """
+        -- what a sheet is searched and ordered by, of the capture that a frame shows
+        ALTER TABLE frames ADD COLUMN words TEXT NOT NULL DEFAULT '';  -- its file's name first
+        ALTER TABLE frames ADD COLUMN taken TEXT;         -- ISO 8601
+        ALTER TABLE frames ADD COLUMN exposed REAL;       -- EV at ISO 100
+        CREATE INDEX frames_on_sheets ON frames (roll_id, number, binned_at, mark, words);
+        CREATE INDEX captures_lost ON captures (sha256) WHERE lost_at IS NOT NULL;
+        CREATE INDEX captures_merged ON captures (sha256) WHERE kind = 'merged';
         """,
     ),
 )

@@ -1,13 +1,15 @@
 """Rolls and their frames."""
 
+import json
 import sqlite3
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import BaseModel, TypeAdapter
 
 from ..errors import NotFound
 from ..files.metadata import Metadata
+from .captures import capture
 from .database import now
 
 Mark = Literal["none", "ring", "dot", "cross"]
@@ -130,6 +132,14 @@ def frames_json(connection: sqlite3.Connection, roll_id: int) -> str:
     return str(connection.execute(text, {"roll": roll_id}).fetchone()["frames"])
 
 
+def some_frames_json(connection: sqlite3.Connection, ids: list[int]) -> str:
+    """Frames by id as JSON, each as `Frame` has it; those that are not there are left out."""
+    text = _FRAMES_AS_JSON.format(
+        where="f.id IN (SELECT value FROM json_each(:ids))", order="f.number"
+    )
+    return str(connection.execute(text, {"ids": json.dumps(ids)}).fetchone()["frames"])
+
+
 def binned_json(connection: sqlite3.Connection) -> str:
     """The frames in the bin as JSON, last put there first."""
     text = _FRAMES_AS_JSON.format(
@@ -166,15 +176,28 @@ def add_frame(connection: sqlite3.Connection, roll_id: int, sha256: str, title: 
         return int(known["id"])
     row = connection.execute(
         """
-        INSERT INTO frames (roll_id, number, sha256, title)
+        INSERT INTO frames (roll_id, number, sha256, title, words, taken, exposed)
         VALUES (
             :roll, 1 + coalesce((SELECT max(number) FROM frames WHERE roll_id = :roll), 0),
-            :sha256, :title
+            :sha256, :title, :words, :taken, :exposed
         ) RETURNING id
         """,
-        {"roll": roll_id, "sha256": sha256, "title": title},
+        {"roll": roll_id, "title": title, **_sought_by(connection, sha256, title)},
     ).fetchone()
     return int(row["id"])
+
+
+def _sought_by(connection: sqlite3.Connection, sha256: str, title: str) -> dict[str, Any]:
+    """What a frame that shows a capture is found and ordered by."""
+    shown = capture(connection, sha256)
+    metadata = Metadata.model_validate_json(shown.metadata)
+    words = (shown.file_name, title, metadata.camera, metadata.lens, metadata.taken)
+    return {
+        "sha256": sha256,
+        "words": "\n".join(word for word in words if word).casefold(),
+        "taken": metadata.taken,
+        "exposed": metadata.exposure_value,
+    }
 
 
 @dataclass(frozen=True)
@@ -220,7 +243,14 @@ def move_frames(connection: sqlite3.Connection, frame_ids: list[int], roll_id: i
 
 def show_capture(connection: sqlite3.Connection, frame_id: int, sha256: str) -> None:
     """A frame shows another capture from now on, with its prints."""
-    connection.execute("UPDATE frames SET sha256 = ? WHERE id = ?", (sha256, frame_id))
+    title = frame(connection, frame_id).title
+    connection.execute(
+        """
+        UPDATE frames SET sha256 = :sha256, words = :words, taken = :taken, exposed = :exposed
+        WHERE id = :id
+        """,
+        {"id": frame_id, **_sought_by(connection, sha256, title)},
+    )
 
 
 def bin_frames(connection: sqlite3.Connection, frame_ids: list[int]) -> None:

@@ -96,8 +96,8 @@ def create_app(library: Library) -> FastAPI:
 def _ahead(library: Library, path: str) -> dict[str, str]:
     """What a page will want first, sent for while its script is read."""
     if roll := re.fullmatch(r"roll/(\d+)", path):
-        frames = f"/api/rolls/{roll[1]}/frames"
-        return {"link": f"<{frames}>; rel=preload; as=fetch; crossorigin=anonymous"}
+        sheet = f"/api/rolls/{roll[1]}/sheet"
+        return {"link": f"<{sheet}>; rel=preload; as=fetch; crossorigin=anonymous"}
     if made := re.fullmatch(r"print/(\d+)", path):
         with contextlib.suppress(NotFound):
             frame = prints.get_print(library.database.read, int(made[1])).frame_id

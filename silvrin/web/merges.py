@@ -13,7 +13,7 @@ from ..errors import NotFound
 from ..files.deliver import thumbnail
 from ..store import merging, rolls
 from ..store.library import Library
-from ..store.merging import MOST_FRAMES, brackets_of
+from ..store.merging import MOST_FRAMES
 from .jobs import Job, Jobs
 
 OVERLAY = 900  # long side of the picture that shows what moved
@@ -116,11 +116,9 @@ def merges_router(library: Library, merges: Merges) -> APIRouter:
     router, looked = APIRouter(prefix="/api"), _Looked(library)
 
     @router.get("/rolls/{roll_id}/brackets")
-    def find_brackets(roll_id: int) -> list[list[int]]:
+    def list_brackets(roll_id: int) -> list[list[int]]:
         """Frames that look like brackets by what their files say, and are not merged yet."""
-        frames = rolls.frames_of(library.database.read, roll_id)
-        own = [f for f in frames if f.kind != "merged"]
-        return brackets_of([(f.id, f.width, f.height, f.metadata) for f in own])
+        return merging.find_brackets(library.database.read, roll_id)
 
     @router.post("/merges", status_code=202)
     def order_merge(order: MergeOrder) -> Merge:

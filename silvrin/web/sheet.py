@@ -1,8 +1,8 @@
 """The contact sheet: rolls, their frames, and the bin."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..core.recipe import Recipe
@@ -12,6 +12,7 @@ from ..files.deliver import half_as_large, thumbnail
 from ..files.first_look import SMALL
 from ..files.metadata import every_tag
 from ..store import prints, rolls
+from ..store.contact_sheet import ContactSheet, Order, contact_sheet_json
 from ..store.library import Library
 from ..store.rolls import Frame, Mark, Roll
 
@@ -89,6 +90,24 @@ def sheet_router(library: Library, darkroom: Darkroom) -> APIRouter:
     @router.get("/rolls/{roll_id}/frames", response_model=list[Frame])
     def list_frames(roll_id: int) -> Response:
         return Response(rolls.frames_json(database.read, roll_id), media_type=JSON)
+
+    @router.get("/rolls/{roll_id}/sheet", response_model=ContactSheet)
+    def contact_sheet(
+        roll_id: int,
+        search: Annotated[str, Query(max_length=200, description="Words that all must be in.")] = "",
+        order: Order = "number",
+    ) -> Response:
+        """Which frames a roll shows, in an order; they themselves are asked for by `/frames`."""
+        found = contact_sheet_json(database.read, roll_id, search, order)
+        return Response(found, media_type=JSON)
+
+    @router.get("/frames", response_model=list[Frame])
+    def some_frames(
+        ids: Annotated[list[int], Query(min_length=1, max_length=200)],
+    ) -> Response:
+        """Frames by their ids; those that are not there are left out."""
+        found = rolls.some_frames_json(database.read, ids)
+        return Response(found, media_type=JSON)
 
     @router.patch("/frames/{frame_id}")
     def mark_frame(frame_id: int, change: FrameMark) -> Frame:

@@ -3,6 +3,7 @@ import { kept, loadSheets } from "../state/sheets";
 import { ask, picture, problemFrom, SILENT } from "./http";
 import { joined, type RecipeSchema, sending } from "./recipe";
 import type {
+  ContactSheet,
   Delivery,
   DeliveryOrder,
   Factors,
@@ -66,7 +67,12 @@ export const api = {
   folder: (path: string | null) =>
     ask<FolderView>("GET", `/folders${path ? `?path=${encodeURIComponent(path)}` : ""}`),
   findLost: (folder: string) => ask<Schemas["Found"]>("POST", "/lost/find", { folder }),
-  frames: (roll: number) => ask<Frame[]>("GET", `/rolls/${roll}/frames`),
+  contactSheet: (roll: number, search: string, order: string) => {
+    const asked = new URLSearchParams({ ...(search && { search }), ...(order && { order }) });
+    return ask<ContactSheet>("GET", `/rolls/${roll}/sheet${asked.size ? `?${asked}` : ""}`);
+  },
+  someFrames: (ids: number[]) =>
+    ask<Frame[]>("GET", `/frames?${ids.map((id) => `ids=${id}`).join("&")}`),
   figures: (id: number, region: string) =>
     ask<FrameFigures>("GET", `/frames/${id}/figures?${region}`),
   brackets: (roll: number) => ask<number[][]>("GET", `/rolls/${roll}/brackets`),

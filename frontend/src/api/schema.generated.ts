@@ -81,6 +81,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Some Frames
+         * @description Frames by their ids; those that are not there are left out.
+         */
+        get: operations["some_frames_api_frames_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/bin": {
         parameters: {
             query?: never;
@@ -807,10 +827,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Find Brackets
+         * List Brackets
          * @description Frames that look like brackets by what their files say, and are not merged yet.
          */
-        get: operations["find_brackets_api_rolls__roll_id__brackets_get"];
+        get: operations["list_brackets_api_rolls__roll_id__brackets_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -834,6 +854,26 @@ export interface paths {
          * @description Take in a capture: the body is the file. It appears when it is complete and readable.
          */
         post: operations["take_in_api_rolls__roll_id__frames_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rolls/{roll_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Contact Sheet
+         * @description Which frames a roll shows, in an order; they themselves are asked for by `/frames`.
+         */
+        get: operations["contact_sheet_api_rolls__roll_id__sheet_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1468,6 +1508,20 @@ export interface components {
             prints: number;
             /** Specks */
             specks: number;
+        };
+        /**
+         * ContactSheet
+         * @description Frames of a roll in an order.
+         */
+        ContactSheet: {
+            /** Frames */
+            frames: number[];
+            /** Lost */
+            lost: number;
+            /** Lost Place */
+            lost_place: string | null;
+            /** Marks */
+            marks: number[];
         };
         /**
          * Curve
@@ -4929,6 +4983,37 @@ export interface operations {
             };
         };
     };
+    some_frames_api_frames_get: {
+        parameters: {
+            query: {
+                ids: number[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Frame"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     bin_frames_api_frames_bin_post: {
         parameters: {
             query?: never;
@@ -6319,7 +6404,7 @@ export interface operations {
             };
         };
     };
-    find_brackets_api_rolls__roll_id__brackets_get: {
+    list_brackets_api_rolls__roll_id__brackets_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -6414,6 +6499,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Frame"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    contact_sheet_api_rolls__roll_id__sheet_get: {
+        parameters: {
+            query?: {
+                /** @description Words that all must be in. */
+                search?: string;
+                order?: "number" | "time" | "name" | "exposure";
+            };
+            header?: never;
+            path: {
+                roll_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContactSheet"];
                 };
             };
             /** @description Validation Error */

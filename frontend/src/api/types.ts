@@ -8,6 +8,7 @@ export type Full<T> = T extends object ? { [K in keyof T]-?: Full<T[K]> } : T;
 export type Schemas = components["schemas"];
 export type Roll = Schemas["Roll"];
 export type Frame = Schemas["Frame"];
+export type ContactSheet = Schemas["ContactSheet"];
 export type Mark = Frame["mark"];
 export type Shelf = Schemas["Shelf"];
 export type FrameFigures = Schemas["FrameFigures"];

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 import { Link } from "wouter";
 import { api } from "../api/client";
 import { Button } from "../parts/Button";
@@ -16,7 +16,8 @@ export function BinPage() {
   const queries = useQueryClient();
   const scroller = useRef<HTMLElement>(null);
   const frames = useQuery({ queryKey: ["bin"], queryFn: api.binned });
-  const choice = useChoice(frames.data ?? []);
+  const shown = useMemo(() => (frames.data ?? []).map((frame) => frame.id), [frames.data]);
+  const choice = useChoice(shown);
   const [asking, setAsking] = useState(false);
   const [originals, setOriginals] = useState(false);
   const refresh = () => {
@@ -44,10 +45,7 @@ export function BinPage() {
       <Header
         actions={
           <>
-            <Button
-              disabled={choice.all.length === 0}
-              onClick={() => restore.mutate(choice.all.map((frame) => frame.id))}
-            >
+            <Button disabled={choice.all.length === 0} onClick={() => restore.mutate(choice.all)}>
               Put back{choice.all.length > 1 ? ` ${choice.all.length}` : ""}
             </Button>
             <Button disabled={all.length === 0} onClick={() => setAsking(true)}>
@@ -66,7 +64,7 @@ export function BinPage() {
           <p className="grid h-80 place-items-center text-soft">The bin is empty.</p>
         ) : (
           <FrameGrid
-            frames={all}
+            shown={shown}
             printed={false}
             choice={choice}
             scroller={scroller}
@@ -76,7 +74,7 @@ export function BinPage() {
             onMark={(frame, mark) =>
               api
                 .mark(frame.id, mark)
-                .then(() => queries.invalidateQueries({ queryKey: ["bin"] }), tell)
+                .then(() => queries.invalidateQueries({ queryKey: ["frames"] }), tell)
             }
           />
         )}

@@ -2,10 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Frame } from "../api/client";
 import { Button } from "../parts/Button";
+import { useFrames } from "./useFrames";
+
+const NONE: number[] = [];
 
 interface BracketsProps {
   roll: number;
-  frames: Frame[];
+  /** How many frames are on it. */
+  frames: number;
   onMerge: (frames: Frame[]) => void;
 }
 
@@ -13,19 +17,11 @@ interface BracketsProps {
 export function Brackets({ roll, frames, onMerge }: BracketsProps) {
   const [left, setLeft] = useState<number[]>([]);
   const brackets = useQuery({
-    queryKey: ["brackets", roll, frames.length],
+    queryKey: ["brackets", roll, frames],
     queryFn: () => api.brackets(roll),
   });
-  const merged = frames.filter((frame) => frame.kind === "merged").map((frame) => frame.title);
-  const bracket = brackets.data
-    ?.map((ids) => ids.flatMap((id) => frames.find((frame) => frame.id === id) ?? []))
-    .find(
-      (group) =>
-        group.length > 1 &&
-        !left.includes(group[0]?.id ?? 0) &&
-        !group.some((frame) => merged.includes(`${frame.title}, merged`)),
-    );
-  if (!bracket) return null;
+  const bracket = useFrames(brackets.data?.find((group) => !left.includes(group[0] ?? 0)) ?? NONE);
+  if (bracket.length < 2) return null;
   return (
     <p role="status" className="mb-3 flex items-center gap-3 rounded bg-raise px-3 py-2 text-note">
       Frames {bracket[0]?.number} to {bracket.at(-1)?.number} look like a bracket.

@@ -4,7 +4,12 @@ import { MARKS } from "./FrameCard";
 import { WaxIcon } from "./Wax";
 
 interface ChosenBarProps {
-  frames: Frame[];
+  /** How many are chosen. */
+  count: number;
+  /** The frame, if it is one. */
+  one: Frame | undefined;
+  /** The mark that all have. */
+  common: Mark | null;
   rolls: Roll[];
   current: number | null;
   facts: boolean;
@@ -17,9 +22,9 @@ interface ChosenBarProps {
 
 /** What can be done with the frames that are chosen. */
 export function ChosenBar(props: ChosenBarProps) {
-  const { frames, rolls, current, facts, onMark, onMove, onBin, onMerge, onFacts } = props;
-  const none = frames.length === 0;
-  const one = frames.length === 1 ? frames[0] : undefined;
+  const { count, one, common, rolls, current, facts, onMark, onMove, onBin, onMerge, onFacts } =
+    props;
+  const none = count === 0;
   return (
     <div
       role="toolbar"
@@ -27,14 +32,10 @@ export function ChosenBar(props: ChosenBarProps) {
       className="flex h-10 shrink-0 items-center gap-1.5 border-t border-black bg-panel px-5"
     >
       <span className="mr-2 min-w-0 truncate text-note text-soft">
-        {none
-          ? "No frame chosen"
-          : one
-            ? `${one.number} · ${one.title}`
-            : `${frames.length} frames chosen`}
+        {none ? "No frame chosen" : one ? `${one.number} · ${one.title}` : `${count} frames chosen`}
       </span>
       {MARKS.map(({ mark, text }) => {
-        const all = !none && frames.every((frame) => frame.mark === mark);
+        const all = common === mark;
         return (
           <Button
             key={mark}
@@ -50,7 +51,7 @@ export function ChosenBar(props: ChosenBarProps) {
       })}
       <Button
         className="ml-2"
-        disabled={one ? one.kind !== "merged" : frames.length < 2 || frames.length > 15}
+        disabled={one ? one.kind !== "merged" : count < 2 || count > 15}
         title="Two to fifteen frames of one scene, exposed differently, become one capture; a merged one can be merged again"
         onClick={onMerge}
       >

@@ -4,10 +4,10 @@ import { api, type Frame } from "../api/client";
 import { exposureFacts } from "../wording/facts";
 import { bytes } from "../wording/format";
 
-/** What is known of the chosen frame: as it was taken, its file, and all its file says. */
-export function FactsPanel({ frames }: { frames: Frame[] }) {
+/** What is known of the chosen frames, of which there are `count`: as it was taken, its file, and all its file says. */
+export function FactsPanel({ count, frames }: { count: number; frames: Frame[] }) {
   const [all, setAll] = useState(false);
-  const frame = frames.length === 1 ? frames[0] : undefined;
+  const frame = count === 1 ? frames[0] : undefined;
   const tags = useQuery({
     queryKey: ["tags", frame?.id],
     queryFn: () => api.tags(frame?.id ?? 0),
@@ -21,9 +21,11 @@ export function FactsPanel({ frames }: { frames: Frame[] }) {
         aria-label="Facts"
         className="border-l border-black bg-panel p-3.5 text-note text-soft"
       >
-        {frames.length === 0
+        {count === 0
           ? "Choose a frame to see what is known of it."
-          : `${frames.length} frames, ${bytes(size)}`}
+          : count === frames.length
+            ? `${count} frames, ${bytes(size)}`
+            : `${count} frames`}
       </aside>
     );
   }

@@ -1,4 +1,4 @@
-import { memo } from "react";
+import { memo, useState } from "react";
 import { type Frame, type Mark, thumbnailUrl } from "../api/client";
 import { exposureFacts } from "../wording/facts";
 import type { Choice } from "./useChoice";
@@ -21,7 +21,7 @@ interface FrameCardProps {
   /** Of those that are chosen, the one that keys act from. */
   first: boolean;
   /** What is dragged with this one; null is nothing else. */
-  dragged: Frame[] | null;
+  dragged: number[] | null;
   onChoose: Choice["choose"];
   onOpen: (frame: Frame) => void;
   onMark: (frame: Frame, mark: Mark) => void;
@@ -36,24 +36,34 @@ export const FrameCard = memo(function FrameCard(props: FrameCardProps) {
     ...exposureFacts(frame.metadata).slice(0, 2),
     prints.length ? (prints.length === 1 ? "1 print" : `${prints.length} prints`) : null,
   ].filter(Boolean);
+  // the marks are there when they are wanted: hundreds of them would slow the sheet's scrolling
+  const [near, setNear] = useState(false);
+  const inside = (event: React.FocusEvent) =>
+    event.currentTarget.contains(event.relatedTarget as Node | null);
   return (
-    <>
+    <div
+      onPointerEnter={() => setNear(true)}
+      onPointerLeave={() => setNear(false)}
+      onFocus={() => setNear(true)}
+      onBlur={(event) => !inside(event) && setNear(false)}
+    >
       <div className="flex h-[19px] items-center justify-between px-1 text-[11px]">
         <span className="font-medium tracking-[.04em] text-[#c9a063]">{frame.number} ▸</span>
-        <span className="flex gap-0.5 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
-          {MARKS.map(({ mark, text }) => (
-            <button
-              key={mark}
-              type="button"
-              title={text}
-              aria-label={`${text}, frame ${frame.number}`}
-              aria-pressed={frame.mark === mark}
-              onClick={() => onMark(frame, frame.mark === mark ? "none" : mark)}
-              className={`rounded-sm p-0.5 hover:bg-lift ${frame.mark === mark ? "text-amber" : "text-wax"}`}
-            >
-              <WaxIcon mark={mark} />
-            </button>
-          ))}
+        <span className="flex gap-0.5">
+          {near &&
+            MARKS.map(({ mark, text }) => (
+              <button
+                key={mark}
+                type="button"
+                title={text}
+                aria-label={`${text}, frame ${frame.number}`}
+                aria-pressed={frame.mark === mark}
+                onClick={() => onMark(frame, frame.mark === mark ? "none" : mark)}
+                className={`rounded-sm p-0.5 hover:bg-lift ${frame.mark === mark ? "text-amber" : "text-wax"}`}
+              >
+                <WaxIcon mark={mark} />
+              </button>
+            ))}
         </span>
       </div>
       <button
@@ -63,10 +73,7 @@ export const FrameCard = memo(function FrameCard(props: FrameCardProps) {
         aria-label={`Frame ${frame.number}, ${frame.title}`}
         aria-pressed={chosen}
         onDragStart={(event) => {
-          event.dataTransfer.setData(
-            DRAGGED,
-            JSON.stringify((dragged ?? [frame]).map((f) => f.id)),
-          );
+          event.dataTransfer.setData(DRAGGED, JSON.stringify(dragged ?? [frame.id]));
           event.dataTransfer.effectAllowed = "move";
         }}
         onClick={(event) =>
@@ -101,6 +108,6 @@ export const FrameCard = memo(function FrameCard(props: FrameCardProps) {
       <p className="h-[21px] truncate px-1 pt-1 text-small text-faint">
         {[frame.title, ...facts].join(" · ")}
       </p>
-    </>
+    </div>
   );
 });

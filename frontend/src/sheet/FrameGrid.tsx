@@ -3,6 +3,7 @@ import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from "re
 import type { Frame, Mark } from "../api/client";
 import { FrameCard } from "./FrameCard";
 import type { Choice } from "./useChoice";
+import { useFramesInSight } from "./useFrames";
 
 const LEAST_WIDTH = 220;
 const GAP = 10;
@@ -11,7 +12,8 @@ const SIDE = 16;
 const LINES = 19 + 21 + 6;
 
 interface FrameGridProps {
-  frames: Frame[];
+  /** Ids of those shown, in their order. */
+  shown: number[];
   printed: boolean;
   choice: Choice;
   /** What the grid scrolls in. */
@@ -23,9 +25,9 @@ interface FrameGridProps {
   onMark: (frame: Frame, mark: Mark) => void;
 }
 
-/** The frames in rows; only those in sight are there, so that ten thousand scroll as ten do. */
+/** The frames in rows; only those in sight are there, so that a hundred thousand scroll as ten do. */
 export function FrameGrid(props: FrameGridProps) {
-  const { frames, printed, choice, scroller, reveal, onColumns, onOpen, onMark } = props;
+  const { shown, printed, choice, scroller, reveal, onColumns, onOpen, onMark } = props;
   const sheet = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
   useLayoutEffect(() => {
@@ -38,9 +40,9 @@ export function FrameGrid(props: FrameGridProps) {
     return () => observer.disconnect();
   }, []);
   const columns = Math.max(1, Math.floor((width + GAP) / (LEAST_WIDTH + GAP)));
-  const card = (width - GAP * (columns - 1)) / columns;
-  const height = Math.round((card * 2) / 3) + LINES;
-  const rows = Math.ceil(frames.length / columns);
+  const across = (width - GAP * (columns - 1)) / columns;
+  const height = Math.round((across * 2) / 3) + LINES;
+  const rows = Math.ceil(shown.length / columns);
   const virtual = useVirtualizer({
     count: width > 0 ? rows : 0,
     getScrollElement: () => scroller.current,
@@ -55,7 +57,7 @@ export function FrameGrid(props: FrameGridProps) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when another one is wanted
   useEffect(() => {
     if (!reveal) return;
-    const place = frames.findIndex((frame) => frame.id === reveal.id);
+    const place = shown.indexOf(reveal.id);
     if (place < 0) return;
     virtual.scrollToIndex(Math.floor(place / columns), { align: "auto" });
     requestAnimationFrame(() =>
@@ -64,36 +66,49 @@ export function FrameGrid(props: FrameGridProps) {
       }),
     );
   }, [reveal]);
+  const inSight = virtual.getVirtualItems();
+  const frames = useFramesInSight(
+    shown,
+    (inSight[0]?.index ?? 0) * columns,
+    ((inSight.at(-1)?.index ?? -1) + 1) * columns - 1,
+  );
+  const card = (id: number) => {
+    const frame = frames.get(id);
+    if (!frame) return <div className="my-[19px] aspect-3/2 bg-well" />;
+    return (
+      <FrameCard
+        frame={frame}
+        printed={printed && frame.prints.length > 0}
+        chosen={choice.has(id)}
+        first={choice.at === id}
+        dragged={choice.has(id) ? choice.all : null}
+        onChoose={choice.choose}
+        onOpen={onOpen}
+        onMark={onMark}
+      />
+    );
+  };
   return (
     <div ref={sheet} className="bg-[#0b0b0b] pt-2.5 pb-2">
       <ul
-        aria-label={`${frames.length} frames`}
+        aria-label={`${shown.length} frames`}
         className="relative"
         style={{ height: virtual.getTotalSize() }}
       >
-        {virtual.getVirtualItems().flatMap((row) =>
-          frames.slice(row.index * columns, (row.index + 1) * columns).map((frame, column) => (
+        {inSight.flatMap((row) =>
+          shown.slice(row.index * columns, (row.index + 1) * columns).map((id, column) => (
             <li
-              key={frame.id}
-              aria-setsize={frames.length}
+              key={id}
+              aria-setsize={shown.length}
               aria-posinset={row.index * columns + column + 1}
-              className="group absolute top-0"
+              className="absolute top-0"
               style={{
-                width: card,
-                left: SIDE + column * (card + GAP),
+                width: across,
+                left: SIDE + column * (across + GAP),
                 transform: `translateY(${row.start - virtual.options.scrollMargin}px)`,
               }}
             >
-              <FrameCard
-                frame={frame}
-                printed={printed && frame.prints.length > 0}
-                chosen={choice.has(frame.id)}
-                first={choice.at?.id === frame.id}
-                dragged={choice.has(frame.id) ? choice.all : null}
-                onChoose={choice.choose}
-                onOpen={onOpen}
-                onMark={onMark}
-              />
+              {card(id)}
             </li>
           )),
         )}

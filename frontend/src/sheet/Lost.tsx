@@ -1,16 +1,16 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Frame } from "../api/client";
+import { api, type ContactSheet } from "../api/client";
 import { Button } from "../parts/Button";
 import { Question } from "../parts/Question";
 import { FolderPicker } from "./FolderDialog";
 
 /** Says when originals that are referred to in place are gone, and finds them again. */
-export function Lost({ frames }: { frames: Frame[] }) {
+export function Lost({ sheet }: { sheet: ContactSheet }) {
   const queries = useQueryClient();
   const [looking, setLooking] = useState(false);
   const [path, setPath] = useState<string | null>(null);
-  const lost = frames.filter((frame) => frame.lost);
+  const { lost, lost_place } = sheet;
   const find = useMutation({
     mutationFn: () => api.findLost(path ?? ""),
     onSuccess: ({ found }) => {
@@ -18,8 +18,8 @@ export function Lost({ frames }: { frames: Frame[] }) {
       if (found > 0) setLooking(false);
     },
   });
-  if (lost.length === 0) return null;
-  const folder = lost[0]?.place?.replace(/\/[^/]*$/, "");
+  if (lost === 0) return null;
+  const folder = lost_place?.replace(/\/[^/]*$/, "");
   return (
     <>
       <p
@@ -27,9 +27,9 @@ export function Lost({ frames }: { frames: Frame[] }) {
         className="mb-3 flex items-center gap-3 rounded border-l-2 border-loss bg-raise px-3 py-2 text-note"
       >
         <span className="min-w-0">
-          {lost.length === 1 ? "An original is" : `${lost.length} originals are`} not where{" "}
-          {lost.length === 1 ? "it was" : "they were"} ({folder}). Connect the disk, or show where
-          they are now; what was done to them is kept.
+          {lost === 1 ? "An original is" : `${lost} originals are`} not where{" "}
+          {lost === 1 ? "it was" : "they were"} ({folder}). Connect the disk, or show where they are
+          now; what was done to them is kept.
         </span>
         <Button onClick={() => setLooking(true)}>Find again…</Button>
       </p>

@@ -16,14 +16,13 @@ import { FrameGrid } from "./FrameGrid";
 import { droppedFiles, useImports } from "./imports";
 import { Lost } from "./Lost";
 import { MergeDialog } from "./MergeDialog";
-import { matches, ordered } from "./order";
+import { commonMark, NO_FRAMES, shownOf } from "./order";
 import { type Look, SheetHead } from "./SheetHead";
 import { SheetSide } from "./SheetSide";
 import { useChoice } from "./useChoice";
+import { useFrames } from "./useFrames";
 import { useSheet } from "./useSheet";
 import { useSheetKeys } from "./useSheetKeys";
-
-const NO_FRAMES: Frame[] = [];
 
 /** The first screen: rolls, and the frames of one of them as a contact sheet. */
 export function SheetPage({ rollId }: { rollId: number | null }) {
@@ -46,19 +45,15 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
   const rolls = useQuery({ queryKey: ["rolls"], queryFn: api.rolls });
   const current = rollId ?? rolls.data?.[0]?.id ?? null;
   const roll = rolls.data?.find((r) => r.id === current);
-  const sheet = useSheet(current);
-  const { frames, mark } = sheet;
-  const all = frames.data ?? NO_FRAMES;
-  const shown = useMemo(
-    () =>
-      ordered(
-        all.filter((frame) => (!only || frame.mark === only) && matches(frame, search)),
-        order,
-      ),
-    [all, only, search, order],
-  );
+  const sheet = useSheet(current, search, order);
+  const { whole, mark } = sheet;
+  const all = whole.data ?? NO_FRAMES;
+  const found = sheet.found.data ?? NO_FRAMES;
+  const shown = useMemo(() => shownOf(found, only, order === "mark"), [found, only, order]);
   const choice = useChoice(shown);
-  const chosen = choice.at;
+  const common = useMemo(() => commonMark(found, choice.all), [found, choice.all]);
+  const frames = useFrames(choice.all);
+  const chosen = frames.find((frame) => frame.id === choice.at);
 
   const imports = useImports(
     current,
@@ -67,23 +62,21 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
   const take = (files: File[]) => imports.take(files).catch(tell);
   const { mutate: openFrame } = sheet.open;
   const onMark = useCallback(
-    (frame: Frame, to: Mark) => mark.mutate({ some: [frame], to }),
+    (frame: Frame, to: Mark) => mark.mutate({ some: [frame.id], to }),
     [mark.mutate],
   );
-  const markChosen = (to: Mark) => mark.mutate({ some: choice.all, to });
+  const markChosen = (to: Mark) =>
+    choice.all.length > 0 && mark.mutate({ some: choice.all, to: to === common ? "none" : to });
   const binChosen = () => {
-    if (choice.all.length > 0) sheet.bin.mutate(choice.all.map((frame) => frame.id));
+    if (choice.all.length > 0) sheet.bin.mutate(choice.all);
     choice.clear();
   };
-  const merge = async () => {
-    const [first] = choice.all;
-    setMerging({ frames: choice.all, again: choice.all.length === 1 ? first : undefined });
-  };
+  const merge = () => setMerging({ frames, again: frames.length === 1 ? frames[0] : undefined });
 
   useEffect(() => {
-    const error = rolls.error ?? frames.error;
+    const error = rolls.error ?? whole.error ?? sheet.found.error;
     if (error) tell(error);
-  }, [rolls.error, frames.error, tell]);
+  }, [rolls.error, whole.error, sheet.found.error, tell]);
 
   const onKey = useSheetKeys({
     shown,
@@ -93,7 +86,7 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
     onMark: markChosen,
     onBin: binChosen,
     onFacts: () => setFacts(!facts),
-    onOpen: openFrame,
+    onOpen: () => chosen && openFrame(chosen),
   });
   const fits = choice.all.length >= 2 && choice.all.length <= 4;
 
@@ -122,7 +115,7 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
             <Button
               disabled={!fits}
               title="Two to four frames side by side: choose them with Ctrl or Shift held"
-              onClick={() => go(`/compare/${choice.all.map((f) => f.id).join(",")}`)}
+              onClick={() => go(`/compare/${choice.all.join(",")}`)}
             >
               Compare{fits ? ` ${choice.all.length}` : ""}
             </Button>
@@ -157,7 +150,7 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
           sheet={sheet}
           rolls={rolls.data ?? []}
           current={current}
-          frames={all}
+          all={all}
           only={only}
           onOnly={setOnly}
           over={over}
@@ -180,22 +173,22 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
                   shown={shown.length}
                   look={look}
                   onLook={(next) => setLook((now) => ({ ...now, ...next }))}
-                  onBin={() => (all.length > 0 ? setBinning(true) : sheet.binRoll.mutate())}
+                  onBin={() => (all.frames.length > 0 ? setBinning(true) : sheet.binRoll.mutate())}
                 />
-                <Lost frames={all} />
-                {current !== null && frames.isSuccess && (
+                <Lost sheet={all} />
+                {current !== null && whole.isSuccess && (
                   <Brackets
                     key={current}
                     roll={current}
-                    frames={all}
+                    frames={all.frames.length}
                     onMerge={(some) => setMerging({ frames: some })}
                   />
                 )}
-                {frames.isSuccess && all.length === 0 ? (
+                {whole.isSuccess && all.frames.length === 0 ? (
                   <Empty over={over} onChoose={() => picker.current?.click()}>
                     This roll is empty. Drop captures on it
                   </Empty>
-                ) : frames.isPending ? (
+                ) : sheet.found.isPending ? (
                   <div className="grid grid-cols-4 gap-x-2.5 gap-y-1.5 bg-[#0b0b0b] px-4 py-2.5">
                     {Array.from({ length: 8 }, (_, i) => (
                       <div key={i} className="my-[19px] aspect-3/2 animate-pulse bg-well" />
@@ -208,7 +201,7 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
                 ) : (
                   <FrameGrid
                     key={current}
-                    frames={shown}
+                    shown={shown}
                     printed={look.show === "printed"}
                     choice={choice}
                     scroller={scroller}
@@ -223,15 +216,17 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
               </>
             )}
           </main>
-          {all.length > 0 && (
+          {all.frames.length > 0 && (
             <ChosenBar
-              frames={choice.all}
+              count={choice.all.length}
+              one={frames.length === 1 ? frames[0] : undefined}
+              common={common}
               rolls={rolls.data ?? []}
               current={current}
               facts={facts}
               onMark={markChosen}
               onMove={(to) => {
-                sheet.move.mutate({ ids: choice.all.map((frame) => frame.id), roll: to });
+                sheet.move.mutate({ ids: choice.all, roll: to });
                 choice.clear();
               }}
               onBin={binChosen}
@@ -240,7 +235,7 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
             />
           )}
         </div>
-        {facts && <FactsPanel frames={choice.all} />}
+        {facts && <FactsPanel count={choice.all.length} frames={frames} />}
       </div>
       {folder && (
         <FolderDialog

@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useLocation } from "wouter";
-import { api, type Frame, type Mark, type Roll } from "../api/client";
+import { api, type ContactSheet, type Mark, type Roll } from "../api/client";
 import { FolderImports } from "./FolderImports";
 import { ImportList } from "./ImportList";
 import type { useImports } from "./imports";
 import { Merges } from "./Merges";
+import { marked } from "./order";
 import { RollList, SideRow } from "./RollList";
 import type { useSheet } from "./useSheet";
 
@@ -18,8 +19,8 @@ interface SideProps {
   sheet: ReturnType<typeof useSheet>;
   rolls: Roll[];
   current: number | null;
-  /** Of the roll. */
-  frames: Frame[];
+  /** The whole roll. */
+  all: ContactSheet;
   /** The mark that frames must have to be shown. */
   only: Mark | null;
   onOnly: (mark: Mark | null) => void;
@@ -32,7 +33,7 @@ interface SideProps {
 
 /** Rolls and marks, ways to take captures in, and what is being taken in. */
 export function SheetSide(props: SideProps) {
-  const { sheet, rolls, current, frames, only, onOnly, over, imports, onFiles, onFolder } = props;
+  const { sheet, rolls, current, all, only, onOnly, over, imports, onFiles, onFolder } = props;
   const [, go] = useLocation();
   const bin = useQuery({ queryKey: ["bin"], queryFn: api.binned });
   return (
@@ -53,14 +54,14 @@ export function SheetSide(props: SideProps) {
         onOpen={(id) => go(`/roll/${id}`)}
         onFrames={(to, ids) => sheet.move.mutate({ ids, roll: to })}
       />
-      {frames.length > 0 && (
+      {all.frames.length > 0 && (
         <>
           <h2 className="mt-5 mb-2 text-note font-medium text-soft">Marks</h2>
           {SHOWN_MARKS.map((row) => (
             <SideRow
               key={row.mark}
               on={only === row.mark}
-              count={frames.filter((frame) => frame.mark === row.mark).length}
+              count={marked(all, row.mark)}
               onClick={() => onOnly(only === row.mark ? null : row.mark)}
             >
               {row.text}

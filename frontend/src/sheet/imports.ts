@@ -65,7 +65,7 @@ export function useImports(rollId: number | null, onRoll: (roll: number) => void
               change({ share, stage: share < 1 ? "sending" : "reading" }),
             );
             change({ stage: known ? "known" : "done", share: 1 });
-            queries.invalidateQueries({ queryKey: ["frames", target] });
+            queries.invalidateQueries({ queryKey: ["frames", "sheet", target] });
           } catch (error) {
             change({
               stage: "refused",

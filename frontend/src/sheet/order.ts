@@ -1,4 +1,4 @@
-import type { Frame } from "../api/client";
+import type { ContactSheet, Mark } from "../api/client";
 
 export type Order = "number" | "time" | "name" | "mark" | "exposure";
 export const ORDERS: { value: Order; text: string }[] = [
@@ -8,31 +8,36 @@ export const ORDERS: { value: Order; text: string }[] = [
   { value: "mark", text: "by mark" },
   { value: "exposure", text: "by exposure" },
 ];
-const MARKED = { ring: 0, dot: 1, none: 2, cross: 3 };
+/** As the server numbers them. */
+export const MARK_NUMBERS: Mark[] = ["none", "ring", "dot", "cross"];
+const numberOf = (mark: Mark) => MARK_NUMBERS.indexOf(mark);
+/** Ring, dot, none, cross. */
+const RANK = [2, 0, 1, 3];
 
-/** EV at ISO 100 a frame was exposed for; what has none comes last. */
-function exposure({ metadata: { shutter, aperture, sensitivity } }: Frame): number {
-  if (!shutter || !aperture || !sensitivity) return Number.POSITIVE_INFINITY;
-  return Math.log2(aperture ** 2 / shutter) - Math.log2(sensitivity / 100);
+export const NO_FRAMES: ContactSheet = { frames: [], marks: [], lost: 0, lost_place: null };
+
+/** The frames of a sheet that have a mark, in its order or by their marks. */
+export function shownOf(sheet: ContactSheet, only: Mark | null, byMark: boolean): number[] {
+  const { frames, marks } = sheet;
+  const kept = only ? frames.filter((_, i) => marks[i] === numberOf(only)) : frames;
+  if (!byMark || only) return kept;
+  return RANK.flatMap((_, rank) => frames.filter((_, i) => RANK[marks[i] ?? 0] === rank));
 }
 
-const KEYS: Record<Order, (a: Frame, b: Frame) => number> = {
-  number: () => 0,
-  time: (a, b) => (a.metadata.taken ?? "~").localeCompare(b.metadata.taken ?? "~"),
-  name: (a, b) => a.file_name.localeCompare(b.file_name),
-  mark: (a, b) => MARKED[a.mark] - MARKED[b.mark],
-  exposure: (a, b) => exposure(a) - exposure(b),
-};
+/** How many frames of a sheet have a mark. */
+export const marked = (sheet: ContactSheet, mark: Mark): number =>
+  sheet.marks.reduce((sum, m) => (m === numberOf(mark) ? sum + 1 : sum), 0);
 
-export const ordered = (frames: Frame[], order: Order): Frame[] =>
-  [...frames].sort((a, b) => KEYS[order](a, b) || a.number - b.number);
+/** The mark that all of some frames have; null where they differ. */
+export function commonMark(sheet: ContactSheet, some: number[]): Mark | null {
+  if (some.length === 0) return null;
+  const ids = new Set(some);
+  const found = new Set(sheet.marks.filter((_, i) => ids.has(sheet.frames[i] ?? 0)));
+  return found.size === 1 ? (MARK_NUMBERS[[...found][0] ?? 0] ?? null) : null;
+}
 
-/** Whether a frame has all the words in its names, camera, lens or date. */
-export function matches(frame: Frame, search: string): boolean {
-  const { camera, lens, taken } = frame.metadata;
-  const text = [frame.title, frame.file_name, camera, lens, taken].join(" ").toLowerCase();
-  return search
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => text.includes(word));
+/** A sheet whose frames with these ids have got a mark. */
+export function withMark(sheet: ContactSheet, ids: ReadonlySet<number>, mark: Mark): ContactSheet {
+  const to = numberOf(mark);
+  return { ...sheet, marks: sheet.marks.map((m, i) => (ids.has(sheet.frames[i] ?? 0) ? to : m)) };
 }

@@ -1,11 +1,10 @@
 import { useCallback, useMemo, useState } from "react";
-import type { Frame } from "../api/client";
 
 export interface Choice {
   /** The frame that keys act from; null when none is chosen. */
-  at: Frame | null;
+  at: number | null;
   /** All that are chosen, in the order shown. */
-  all: Frame[];
+  all: number[];
   has: (id: number) => boolean;
   /** `one` leaves the others; `more` adds or takes away; `range` takes all from the last one on. */
   choose: (id: number, how: "one" | "more" | "range") => void;
@@ -14,10 +13,13 @@ export interface Choice {
 }
 
 /** Which of the frames that are shown are chosen. */
-export function useChoice(shown: Frame[]): Choice {
+export function useChoice(shown: number[]): Choice {
   const [at, setAt] = useState<number | null>(null);
   const [ids, setIds] = useState<ReadonlySet<number>>(new Set());
-  const all = useMemo(() => shown.filter((frame) => ids.has(frame.id)), [shown, ids]);
+  const all = useMemo(
+    () => (ids.size === 0 ? [] : shown.filter((id) => ids.has(id))),
+    [shown, ids],
+  );
   const choose = useCallback(
     (id: number, how: "one" | "more" | "range") => {
       setAt(id);
@@ -30,23 +32,20 @@ export function useChoice(shown: Frame[]): Choice {
           return next;
         });
       } else {
-        const from = Math.max(
-          shown.findIndex((frame) => frame.id === at),
-          0,
-        );
-        const to = shown.findIndex((frame) => frame.id === id);
+        const from = Math.max(at === null ? 0 : shown.indexOf(at), 0);
+        const to = shown.indexOf(id);
         const range = shown.slice(Math.min(from, to), Math.max(from, to) + 1);
-        setIds((now) => new Set([...now, ...range.map((frame) => frame.id)]));
+        setIds((now) => new Set([...now, ...range]));
       }
     },
     [at, shown],
   );
   return {
-    at: all.find((frame) => frame.id === at) ?? all.at(-1) ?? null,
+    at: at !== null && all.includes(at) ? at : (all.at(-1) ?? null),
     all,
     has: (id) => ids.has(id),
     choose,
-    chooseAll: () => setIds(new Set(shown.map((frame) => frame.id))),
+    chooseAll: () => setIds(new Set(shown)),
     clear: () => setIds(new Set()),
   };
 }

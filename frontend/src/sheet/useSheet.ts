@@ -1,42 +1,48 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useLocation } from "wouter";
-import { api, type Frame, type Mark } from "../api/client";
+import { api, type ContactSheet, type Frame, type Mark } from "../api/client";
 import { useNotice } from "../parts/Notice";
+import { type Order, withMark } from "./order";
 
-/** The frames of a roll and what is done with them. */
-export function useSheet(current: number | null) {
+/** The frames of a roll, all and those that a search found, and what is done with them. */
+export function useSheet(current: number | null, search: string, order: Order) {
   const [, go] = useLocation();
   const tell = useNotice();
   const queries = useQueryClient();
-  const key = ["frames", current];
   const refresh = () => {
     for (const name of ["frames", "rolls", "bin"]) {
       queries.invalidateQueries({ queryKey: [name] });
     }
   };
-  const frames = useQuery({
-    queryKey: key,
-    queryFn: () => api.frames(current ?? 0),
+  const asked = (words: string, by: string) => ({
+    queryKey: ["frames", "sheet", current, words, by],
+    queryFn: () => api.contactSheet(current ?? 0, words, by),
     enabled: current !== null,
     staleTime: 60_000,
   });
+  const whole = useQuery(asked("", ""));
+  const found = useQuery({
+    // marks are known here
+    ...asked(search.trim(), order === "number" || order === "mark" ? "" : order),
+    placeholderData: keepPreviousData,
+  });
   const mark = useMutation({
-    mutationFn: ({ some, to }: { some: Frame[]; to: Mark }) =>
-      api.markAll(
-        some.map((frame) => frame.id),
-        to,
-      ),
-    // at once: a roll of ten thousand is not read again for a mark
+    mutationFn: ({ some, to }: { some: number[]; to: Mark }) => api.markAll(some, to),
+    // at once: a large roll is not read again for a mark
     onMutate: ({ some, to }) => {
-      const ids = new Set(some.map((frame) => frame.id));
-      queries.setQueryData<Frame[]>(key, (now) =>
+      const ids = new Set(some);
+      queries.setQueriesData<ContactSheet>(
+        { queryKey: ["frames", "sheet", current] },
+        (now) => now && withMark(now, ids, to),
+      );
+      queries.setQueriesData<Frame[]>({ queryKey: ["frames", "some"] }, (now) =>
         now?.map((frame) => (ids.has(frame.id) ? { ...frame, mark: to } : frame)),
       );
     },
     onSuccess: () => queries.invalidateQueries({ queryKey: ["rolls"] }),
     onError: (error) => {
       tell(error);
-      queries.invalidateQueries({ queryKey: key });
+      queries.invalidateQueries({ queryKey: ["frames"] });
     },
   });
   const move = useMutation({
@@ -75,10 +81,10 @@ export function useSheet(current: number | null) {
     mutationFn: async (frame: Frame) =>
       frame.prints.at(-1)?.id ?? (await api.makePrint(frame.id, "First print")).id,
     onSuccess: (id) => {
-      queries.invalidateQueries({ queryKey: key });
+      queries.invalidateQueries({ queryKey: ["frames"] });
       go(`/print/${id}`);
     },
     onError: tell,
   });
-  return { frames, mark, move, bin, newRoll, rename, binRoll, open, refresh };
+  return { whole, found, mark, move, bin, newRoll, rename, binRoll, open, refresh };
 }

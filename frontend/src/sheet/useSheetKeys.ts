@@ -1,19 +1,20 @@
 import type { RefObject } from "react";
-import type { Frame, Mark } from "../api/client";
+import type { Mark } from "../api/client";
 import { MARK_KEYS } from "./FrameCard";
 import type { Choice } from "./useChoice";
 
 interface KeysProps {
-  shown: Frame[];
+  shown: number[];
   choice: Choice;
   /** How many frames stand in a row. */
   columns: RefObject<number>;
   /** A frame must come into sight. */
   onReveal: (frame: { id: number }) => void;
+  /** To all that are chosen; away if all have it. */
   onMark: (mark: Mark) => void;
   onBin: () => void;
   onFacts: () => void;
-  onOpen: (frame: Frame) => void;
+  onOpen: () => void;
 }
 
 /** Keys of the contact sheet: arrows walk, marks mark, F tells facts, Enter opens. */
@@ -29,7 +30,7 @@ export function useSheetKeys(props: KeysProps) {
       return;
     }
     if (event.ctrlKey || event.metaKey || event.altKey) return;
-    const place = shown.findIndex((frame) => frame.id === chosen?.id);
+    const place = chosen === null ? -1 : shown.indexOf(chosen);
     const moves: Record<string, number> = {
       ArrowLeft: -1,
       ArrowRight: 1,
@@ -40,19 +41,19 @@ export function useSheetKeys(props: KeysProps) {
     if (event.key in moves && shown.length) {
       event.preventDefault();
       const next = Math.min(Math.max(place + (moves[event.key] ?? 0), 0), shown.length - 1);
-      const id = shown[next]?.id;
+      const id = shown[next];
       if (id === undefined) return;
       choice.choose(id, event.shiftKey ? "range" : "one");
       onReveal({ id });
     } else if (to && choice.all.length > 0) {
-      onMark(choice.all.every((frame) => frame.mark === to) ? "none" : to);
+      onMark(to);
     } else if (event.key === "Delete") {
       onBin();
     } else if (event.key.toLowerCase() === "f") {
       onFacts();
-    } else if (event.key === "Enter" && chosen && (target as HTMLElement).dataset.frame) {
+    } else if (event.key === "Enter" && chosen !== null && (target as HTMLElement).dataset.frame) {
       event.preventDefault();
-      onOpen(chosen);
+      onOpen();
     }
   };
 }
