@@ -2,6 +2,7 @@
 
 export { joined, parted, within } from "../src/api/recipe";
 export * as places from "../src/bench/places";
+export * as order from "../src/sheet/order";
 export { benchStore } from "../src/state/bench";
 export { Printing } from "../src/state/printing";
 export * as sheets from "../src/state/sheets";

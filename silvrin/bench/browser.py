@@ -225,7 +225,7 @@ def fill(home: Path, frames: int) -> None:
         roll = rolls.add_roll(connection, "Many")
     first = library.take_in_file(demo_capture("bottle kiln"), roll).frame
     frame = rolls.frame(library.database.read, first)
-    small = library.smalls.of(frame.sha256)
+    smalls = list(library.smalls.of(frame.sha256).parent.glob(f"{frame.sha256}*"))
     known = captures.capture(library.database.read, frame.sha256)
     with library.database.write() as connection:
         for number in range(2, frames + 1):
@@ -235,13 +235,14 @@ def fill(home: Path, frames: int) -> None:
             new = {"sha256": sha256, "metadata": metadata.model_dump_json()}
             captures.add_capture(connection, known.model_copy(update=new))
             rolls.add_frame(connection, roll, sha256, f"Frame {number}")
-            copy = library.smalls.of(sha256)
-            copy.parent.mkdir(parents=True, exist_ok=True)
-            if number % LINKS == 0:
-                shutil.copyfile(small, copy)
-                small = copy
-            else:
-                copy.hardlink_to(small)
+            place = library.smalls.of(sha256)
+            place.parent.mkdir(parents=True, exist_ok=True)
+            for i, small in enumerate(smalls):
+                copy = place.with_stem(sha256 + small.stem[64:])  # and "-half"
+                if number % LINKS == 0:
+                    smalls[i] = Path(shutil.copyfile(small, copy))
+                else:
+                    copy.hardlink_to(small)
 
 
 def _memory(page: Any) -> float:

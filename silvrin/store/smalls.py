@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from ..files.deliver import whole_or_nothing
+from ..files.deliver import half_as_large, whole_or_nothing
 
 
 class Smalls:
@@ -26,12 +26,25 @@ class Smalls:
         return path if path.exists() else None
 
     def keep(self, path: Path, data: bytes) -> None:
-        """Write a small picture; raises DiskFull."""
+        """Write a small picture, and it half as large; raises DiskFull."""
         path.parent.mkdir(parents=True, exist_ok=True)
-        with whole_or_nothing(path) as file:
-            file.write(data)
+        for to, written in ((path, data), (_half(path), half_as_large(data))):
+            with whole_or_nothing(to) as file:
+                file.write(written)
+
+    def read(self, path: Path, half: bool) -> bytes:
+        """A small picture that is kept, or it half as large."""
+        if not half:
+            return path.read_bytes()
+        if not _half(path).exists():
+            self.keep(path, path.read_bytes())
+        return _half(path).read_bytes()
 
     def forget(self, sha256: str) -> None:
         """Remove all of a capture."""
         for small in self._folder.glob(f"*/{sha256[:24]}*.jpg"):
             small.unlink(missing_ok=True)
+
+
+def _half(path: Path) -> Path:
+    return path.with_stem(f"{path.stem}-half")

@@ -1,5 +1,6 @@
 """The contact sheet: rolls, their frames, and the bin."""
 
+from pathlib import Path
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response
@@ -8,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from ..core.recipe import Recipe
 from ..core.render import Darkroom
 from ..errors import NotFound
-from ..files.deliver import half_as_large, thumbnail
+from ..files.deliver import thumbnail
 from ..files.first_look import SMALL
 from ..files.metadata import every_tag
 from ..store import prints, rolls
@@ -94,7 +95,9 @@ def sheet_router(library: Library, darkroom: Darkroom) -> APIRouter:
     @router.get("/rolls/{roll_id}/sheet", response_model=ContactSheet)
     def contact_sheet(
         roll_id: int,
-        search: Annotated[str, Query(max_length=200, description="Words that all must be in.")] = "",
+        search: Annotated[
+            str, Query(max_length=200, description="Words that all must be in.")
+        ] = "",
         order: Order = "number",
     ) -> Response:
         """Which frames a roll shows, in an order; they themselves are asked for by `/frames`."""
@@ -176,30 +179,30 @@ def sheet_router(library: Library, darkroom: Darkroom) -> APIRouter:
         ordinary resolution."""
         frame = rolls.frame(database.read, frame_id)
         printed = show == "print" and frame.prints
-        data = _small_print(frame) if printed else _small_in_colour(frame)
-        if half:
-            data = half_as_large(data)
+        kept = _small_print(frame) if printed else _small_in_colour(frame)
+        data = library.smalls.read(kept, half)
         return Response(data, media_type="image/jpeg", headers=_keep(31536000))
 
-    def _small_in_colour(frame: Frame) -> bytes:
+    def _small_in_colour(frame: Frame) -> Path:
         kept = library.smalls.found(frame.sha256)
         if kept is not None:
-            return kept.read_bytes()
+            return kept
         sitting = library.sitting(frame, Recipe())
         data = thumbnail(darkroom.colour(sitting, sitting.picture.whole(SMALL)))
-        library.smalls.keep(library.smalls.of(frame.sha256), data)
-        return data
+        kept = library.smalls.of(frame.sha256)
+        library.smalls.keep(kept, data)
+        return kept
 
-    def _small_print(frame: Frame) -> bytes:
+    def _small_print(frame: Frame) -> Path:
         newest = frame.prints[-1]
         kept = library.smalls.of_print(frame.sha256, newest.head)
         if kept.exists():
-            return kept.read_bytes()
+            return kept
         recipe: Recipe = prints.get_print(database.read, newest.id).recipe
         sitting = library.sitting(frame, recipe)
         data = thumbnail(darkroom.view(sitting, sitting.picture.whole(SMALL)))
         library.smalls.keep(kept, data)
-        return data
+        return kept
 
     return router
 

@@ -258,6 +258,32 @@ class ModulesTest(unittest.TestCase):
         )
         self.assertEqual(off, [])
 
+    def test_a_sheet_is_shown_by_marks_and_marked(self) -> None:
+        sheet = {"frames": [7, 3, 9, 4], "marks": [3, 0, 1, 0], "lost": 0, "lost_place": None}
+        found = self.run_js(
+            """
+            const { order: o } = m, [sheet] = given;
+            const dotted = o.withMark(sheet, new Set([3, 9]), "dot");
+            return {
+              all: o.shownOf(sheet, null, false),
+              byMark: o.shownOf(sheet, null, true),             // ring, dot, none, cross
+              ringed: o.shownOf(sheet, "ring", true),
+              counts: ["none", "ring", "dot", "cross"].map((mark) => o.marked(sheet, mark)),
+              common: [[3, 4], [3, 9], [7], []].map((some) => o.commonMark(sheet, some)),
+              dotted: dotted.marks, before: sheet.marks,
+            };
+            """,
+            sheet,
+        )
+        self.assertEqual(
+            found,
+            {
+                "all": [7, 3, 9, 4], "byMark": [9, 3, 4, 7], "ringed": [9],
+                "counts": [2, 1, 0, 1], "common": ["none", None, "cross", None],
+                "dotted": [3, 2, 2, 0], "before": [3, 0, 1, 0],
+            },
+        )  # fmt: skip
+
     STORE = """
         const frame = { id: 1, width: 3000, height: 2000 };
         const told = [];

@@ -142,6 +142,16 @@ class ResourceTest(WithServer):
         self.assertAlmostEqual(self.client.get(url).json()["n"], -1.5, delta=0.02)
         self.assertEqual(self.client.get(url.replace("larch", "oak")).status_code, 404)
 
+    def test_frames_are_asked_for_by_what_is_in_sight(self) -> None:
+        frame = self.frame()
+        sheet = self.client.get(f"/api/rolls/{self.roll}/sheet?search=A.PNG&order=time").json()
+        self.assertEqual((sheet["frames"], sheet["marks"]), ([frame["id"]], [0]))
+        self.assertEqual(self.client.get("/api/frames", params={"ids": [77, 1]}).json(), [frame])
+        many = self.client.get("/api/frames", params={"ids": list(range(201))})
+        self.assertEqual(many.status_code, 422)
+        self.assertIn("200", many.json()["detail"])
+        self.assertEqual(self.client.get("/api/rolls/99/sheet").status_code, 404)
+
     def test_marks(self) -> None:
         frame = self.frame()
         url = f"/api/frames/{frame['id']}"

@@ -41,6 +41,7 @@ export const FrameCard = memo(function FrameCard(props: FrameCardProps) {
   const inside = (event: React.FocusEvent) =>
     event.currentTarget.contains(event.relatedTarget as Node | null);
   return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: it only shows what can be pressed
     <div
       onPointerEnter={() => setNear(true)}
       onPointerLeave={() => setNear(false)}

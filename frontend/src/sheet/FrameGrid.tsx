@@ -101,11 +101,11 @@ export function FrameGrid(props: FrameGridProps) {
               key={id}
               aria-setsize={shown.length}
               aria-posinset={row.index * columns + column + 1}
-              className="absolute top-0"
+              className="absolute"
               style={{
                 width: across,
                 left: SIDE + column * (across + GAP),
-                transform: `translateY(${row.start - virtual.options.scrollMargin}px)`,
+                top: row.start - virtual.options.scrollMargin,
               }}
             >
               {card(id)}
