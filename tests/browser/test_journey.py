@@ -158,6 +158,32 @@ class FirstPrintTest(Journey):
         self.wait(lambda: self.all("canvas") and self.pixels().shape == hardest.shape)
         self.wait(lambda: (self.pixels() == hardest).all())
 
+        # points that do not go together: refused and said, and what is kept stands and goes on
+        self.station("Paper")
+        self.button("Points, curve").click()
+
+        def point(name: str):
+            return self.one(f"[role=slider][aria-label='{name} point']")
+
+        def undoes() -> str:
+            return self.button("Undo").get_attribute("title") or ""
+
+        point("Black").send_keys(Keys.HOME)
+        self.wait(lambda: "Black" in undoes())
+        point("White").send_keys(Keys.END)
+        said = "white point 0.4 and black point 0.5 are less than 0.2 apart"
+        self.wait(lambda: any(said in note.text for note in self.all("[role=alert]")))
+        self.wait(lambda: float(point("White").get_attribute("aria-valuenow")) == 0)
+        self.assertEqual(float(point("Black").get_attribute("aria-valuenow")), 0.5)
+        point("Mid").send_keys(Keys.END)
+        self.wait(lambda: "Mid" in undoes())
+        for name in ("Mid", "Black"):
+            self.wait(lambda name=name: name in undoes())
+            self.button("Undo").click()
+            self.wait(lambda name=name: name not in undoes())
+        self.assertEqual(float(point("Black").get_attribute("aria-valuenow")), 1)
+        self.wait(lambda: (self.pixels() == hardest).all())
+
         # hold C for the colour capture
         ActionChains(page).key_down("c").perform()
         colour = self.changed(hardest)

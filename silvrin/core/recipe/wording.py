@@ -21,7 +21,8 @@ def sentence(item: dict[str, Any]) -> str:
         return f"{where} is not a field Silvrin knows (given {given}); remove it"
     if item["type"] == "json_invalid":
         return f"{where} is not JSON: {item['msg'].removeprefix('Invalid JSON: ')}"
-    message = item["msg"][0].lower() + item["msg"][1:]
-    return (
-        f"{where}: {message}" if item["type"] == "recipe" else f"{where}: {message}, given {given}"
-    )
+    message = item["msg"].removeprefix("Value error, ")
+    message = message[0].lower() + message[1:]
+    # fields that do not go together say themselves what was given
+    told = item["type"] == "recipe" or isinstance(item.get("input"), dict)
+    return f"{where}: {message}" if told else f"{where}: {message}, given {given}"
