@@ -158,6 +158,13 @@ class FirstPrintTest(Journey):
         self.wait(lambda: self.all("canvas") and self.pixels().shape == hardest.shape)
         self.wait(lambda: (self.pixels() == hardest).all())
 
+        # the enlarger stands at the standard time, which it says
+        self.station("Enlarger")
+        standard = self.one("[aria-label='Enlarger station'] p b").text
+        self.assertGreater(float(standard.removesuffix(" s")), 1)
+        time_of_base = "input[aria-label='Base exposure, s']"
+        self.assertEqual(self.one(time_of_base).get_attribute("value") + " s", standard)
+
         # points that do not go together: refused and said, and what is kept stands and goes on
         self.station("Paper")
         self.button("Points, curve").click()

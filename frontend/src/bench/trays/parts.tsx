@@ -47,7 +47,8 @@ export function StationSlider<S extends StationName>(props: StationSliderProps<S
       home={Number(field.default)}
       unit={field.unit}
       {...slider}
-      value={slider.value ?? Number(tray.value ?? field.default)}
+      // what is not set stands where it is at home
+      value={slider.value ?? Number(tray.value ?? slider.home ?? field.default)}
       onPreview={(value) => tray.change(station, kept(value))}
       onCommit={(value) => tray.change(station, kept(value), label(value))}
     />
