@@ -44,7 +44,7 @@ export function Tray() {
       </div>
       <p className="mb-3.5 text-note text-soft">{station.about}</p>
       {/* a list among the controls takes the height there is */}
-      <div className="flex shrink-0 flex-col has-data-fills:grow">
+      <div className="flex shrink-0 flex-col has-data-fills:grow-[9]">
         <Controls />
       </div>
       {facts && reading && PlotOf && (
