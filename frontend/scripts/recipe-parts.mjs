@@ -1,5 +1,5 @@
 // Writes src/api/recipe.generated.ts: the stations in their order, and which of their fields belong
-// to the frame, from the API document. With --check nothing is written: it tells whether that is
+// to the frame, and limits of what is asked for beside recipes, from the API document. With --check nothing is written: it tells whether that is
 // up to date.
 import { readFileSync, writeFileSync } from "node:fs";
 
@@ -13,12 +13,20 @@ const fields = Object.fromEntries(
     return [station, part ? Object.keys(named(part).properties) : []];
   }),
 );
+const limits = ({ minimum, maximum, default: home }) => ({ minimum, maximum, default: home });
+const asked = {
+  strips: limits(schemas.TestStrip.properties.count),
+  ghosts: limits(schemas.MergeOrder.properties.ghosts),
+};
 const text = `// Made from docs/openapi.json by \`make types\`.
 
 export const STATION_NAMES = ${JSON.stringify(order)} as const;
 
 /** Fields that belong to the frame; all others are of the look. */
 export const OF_FRAME: Record<(typeof STATION_NAMES)[number], readonly string[]> = ${JSON.stringify(fields, null, 2)};
+
+/** Limits of a test strip's count and of how strictly a merge leaves out what moved. */
+export const ASKED = ${JSON.stringify(asked)} as const;
 `;
 const file = at("../src/api/recipe.generated.ts");
 if (!process.argv.includes("--check")) writeFileSync(file, text);

@@ -75,13 +75,14 @@ def _in_a_process(
     """Milliseconds of answers, sorted, and the server's peak memory in GB; the windows are in a
     process of their own, as browsers are."""
     command = f"from silvrin.bench.crowd import walk; walk({address!r}, {windows}, {seconds})"
-    child = subprocess.Popen([sys.executable, "-c", command], stdout=subprocess.PIPE, text=True)
     peak = 0
-    while child.poll() is None:
-        peak = max(peak, _own(process))
-        time.sleep(0.25)
-    assert child.stdout is not None
-    return sorted(json.loads(child.stdout.read())), peak / 1e6
+    with tempfile.TemporaryFile() as said:  # a pipe that nobody reads would fill
+        child = subprocess.Popen([sys.executable, "-c", command], stdout=said)
+        while child.poll() is None:
+            peak = max(peak, _own(process))
+            time.sleep(0.25)
+        said.seek(0)
+        return sorted(json.load(said)), peak / 1e6
 
 
 def _own(process: int) -> int:

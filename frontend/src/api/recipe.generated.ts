@@ -41,3 +41,6 @@ export const OF_FRAME: Record<(typeof STATION_NAMES)[number], readonly string[]>
   "enlarger": [],
   "paper": []
 };
+
+/** Limits of a test strip's count and of how strictly a merge leaves out what moved. */
+export const ASKED = {"strips":{"minimum":2,"maximum":15,"default":7},"ghosts":{"minimum":0,"maximum":1,"default":0.5}} as const;

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { api, type Frame, movedPicture, thumbnailUrl } from "../api/client";
+import { ASKED } from "../api/recipe.generated";
 import { Button } from "../parts/Button";
 import { Slider } from "../parts/Slider";
 import { shutter } from "../wording/format";
@@ -36,7 +37,7 @@ export function MergeDialog({ frames: given, again, onDone, onClose }: MergeDial
   });
   const middle = frames[Math.floor(frames.length / 2)]?.id ?? 0;
   const reference = choice.reference ?? before.data?.reference ?? middle;
-  const ghosts = choice.ghosts ?? before.data?.ghosts ?? 0.5;
+  const ghosts = choice.ghosts ?? before.data?.ghosts ?? ASKED.ghosts.default;
   const order = useMutation({
     mutationFn: () =>
       api.merge({
@@ -115,10 +116,10 @@ export function MergeDialog({ frames: given, again, onDone, onClose }: MergeDial
               label="What moved"
               description="From counting in all frames (0) to the reference alone wherever they differ (1); red shows where"
               value={ghosts}
-              min={0}
-              max={1}
+              min={ASKED.ghosts.minimum}
+              max={ASKED.ghosts.maximum}
               step={0.05}
-              home={0.5}
+              home={ASKED.ghosts.default}
               show={(v) => v.toFixed(2)}
               onPreview={(v) => setChoice({ ...choice, ghosts: v })}
               onCommit={(v) => setChoice({ ...choice, ghosts: v })}

@@ -20,7 +20,7 @@ import { commonMark, NO_FRAMES, shownOf } from "./order";
 import { type Look, SheetHead } from "./SheetHead";
 import { SheetSide } from "./SheetSide";
 import { useChoice } from "./useChoice";
-import { useFrames } from "./useFrames";
+import { MOST, useFrames } from "./useFrames";
 import { useSheet } from "./useSheet";
 import { useSheetKeys } from "./useSheetKeys";
 
@@ -52,7 +52,11 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
   const shown = useMemo(() => shownOf(found, only, order === "mark"), [found, only, order]);
   const choice = useChoice(shown);
   const common = useMemo(() => commonMark(found, choice.all), [found, choice.all]);
-  const frames = useFrames(choice.all);
+  const known = useMemo(
+    () => (choice.all.length > MOST && choice.at !== null ? [choice.at] : choice.all),
+    [choice.all, choice.at],
+  );
+  const frames = useFrames(known);
   const chosen = frames.find((frame) => frame.id === choice.at);
 
   const imports = useImports(
@@ -219,7 +223,7 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
           {all.frames.length > 0 && (
             <ChosenBar
               count={choice.all.length}
-              one={frames.length === 1 ? frames[0] : undefined}
+              one={choice.all.length === 1 ? frames[0] : undefined}
               common={common}
               rolls={rolls.data ?? []}
               current={current}

@@ -8,19 +8,19 @@ export const MOST = 200;
 const FRESH_MS = 60_000;
 const keyOf = (ids: number[]) => ["frames", "some", ids];
 
-/** What is known of some frames, in their order; empty for more than `MOST`, and while they are
- * asked for unless the sheet has them. */
+/** What is known of some frames, at most `MOST`, in their order; empty while they are asked for,
+ * unless the sheet has them. */
 export function useFrames(ids: number[]): Frame[] {
   const queries = useQueryClient();
   const { data } = useQuery({
     queryKey: keyOf(ids),
     queryFn: () => api.someFrames(ids),
-    enabled: ids.length > 0 && ids.length <= MOST,
+    enabled: ids.length > 0,
     staleTime: FRESH_MS,
     placeholderData: () => known(queries, ids),
   });
   const found = new Map(data?.map((frame) => [frame.id, frame]));
-  return ids.length > MOST ? [] : ids.flatMap((id) => found.get(id) ?? []);
+  return ids.flatMap((id) => found.get(id) ?? []);
 }
 
 /** Those of a row of frames that lie from one place to another, and some around: by id. */

@@ -62,7 +62,7 @@ export function HueBands() {
           label={HUE_NAMES[index] ?? ""}
           field="stops"
           value={b.stops}
-          home={0}
+          home={home[index]?.stops ?? 0}
           show={(v) => signed(v)}
           onSet={(v, label) => {
             if (label) choose(index);

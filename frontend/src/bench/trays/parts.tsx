@@ -114,6 +114,7 @@ interface StepsProps<S extends StationName> {
 export function StepSliders<S extends StationName>(props: StepsProps<S>) {
   const { station, field, values, names, what, show, label } = props;
   const { schema, change } = useTray();
+  const home = fieldOf(schema, station, field).default as unknown as number[];
   const of: Field = itemOf(schema, station, field);
   const set = (index: number, value: number, said?: string) =>
     change(station, { [field]: values.with(index, value) } as Partial<Recipe[S]>, said);
@@ -125,7 +126,7 @@ export function StepSliders<S extends StationName>(props: StepsProps<S>) {
       min={of.minimum}
       max={of.maximum}
       step={of.step}
-      home={0}
+      home={Number(home[index] ?? 0)}
       unit={of.unit}
       show={show}
       onPreview={(v) => set(index, v)}

@@ -1,4 +1,5 @@
 import type { TestStrip } from "../../api/client";
+import { ASKED } from "../../api/recipe.generated";
 import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
 import { Slider } from "../../parts/Slider";
@@ -70,11 +71,11 @@ export function StripControls({ home }: { home: TestStrip }) {
           )}
           <Slider
             label="Strips"
-            value={strip.count ?? home.count ?? 7}
-            min={2}
-            max={15}
+            value={strip.count ?? home.count ?? ASKED.strips.default}
+            min={ASKED.strips.minimum}
+            max={ASKED.strips.maximum}
             step={1}
-            home={home.count ?? 7}
+            home={home.count ?? ASKED.strips.default}
             onPreview={(count) => onStrip({ ...strip, count: Math.round(count) })}
             onCommit={(count) => onStrip({ ...strip, count: Math.round(count) })}
           />
