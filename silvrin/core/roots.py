@@ -4,8 +4,6 @@ from collections.abc import Callable
 
 from .later import optimize
 
-PRECISE = 1e-12
-
 
 def root(function: Callable[[float], float], left: float, right: float) -> float:
     """The argument between `left` and `right` at which a monotonic function is 0 (Brent 1973), or
@@ -13,4 +11,4 @@ def root(function: Callable[[float], float], left: float, right: float) -> float
     at_left, at_right = function(left), function(right)
     if at_left * at_right > 0.0 or at_left == at_right:
         return left if abs(at_left) <= abs(at_right) else right
-    return float(optimize.brentq(function, left, right, xtol=PRECISE, rtol=PRECISE))
+    return float(optimize.brentq(function, left, right))
