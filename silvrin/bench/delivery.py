@@ -15,6 +15,7 @@ import tifffile
 from numpy.typing import NDArray
 
 from .. import shelf
+from ..core import kernels
 from ..core.recipe import Recipe
 from ..core.render import Sitting
 from ..core.spectra.chromaticity import grid_spectra
@@ -92,6 +93,7 @@ def deliver_alone() -> None:
     source = Path(sys.argv[1])
     prescribed = shelf.light_path(Recipe())
     grid_spectra()
+    kernels.load()  # as at the start of the server: it is not the file's own time
     seconds: list[float] = []
     demosaic = capture.demosaic
 
