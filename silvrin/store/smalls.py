@@ -1,8 +1,10 @@
 """Small pictures of captures and prints, made again when they are missing."""
 
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 
+from ..errors import DiskFull
 from ..files.deliver import half_as_large, whole_or_nothing
 
 
@@ -36,9 +38,15 @@ class Smalls:
         """A small picture that is kept, or it half as large."""
         if not half:
             return path.read_bytes()
-        if not _half(path).exists():
-            self.keep(path, path.read_bytes())
-        return _half(path).read_bytes()
+        if _half(path).exists():
+            return _half(path).read_bytes()
+        made = half_as_large(path.read_bytes())
+        with (
+            suppress(DiskFull),
+            whole_or_nothing(_half(path)) as file,
+        ):  # it can be seen all the same
+            file.write(made)
+        return made
 
     def forget(self, sha256: str) -> None:
         """Remove all of a capture."""

@@ -18,6 +18,7 @@ from silvrin.core.picture import View
 from silvrin.core.recipe import PaperSettings, Recipe
 from silvrin.core.render import Darkroom, Sitting
 from silvrin.demo_job import demo_capture
+from silvrin.errors import DiskFull
 from silvrin.store import rolls
 from silvrin.web import guard
 from silvrin.web.app import create_app
@@ -151,6 +152,19 @@ class ResourceTest(WithServer):
         self.assertEqual(many.status_code, 422)
         self.assertIn("200", many.json()["detail"])
         self.assertEqual(self.client.get("/api/rolls/99/sheet").status_code, 404)
+
+    def test_half_a_small_picture_is_shown_on_a_full_disk_too(self) -> None:
+        frame = self.frame()
+        url = f"/api/frames/{frame['id']}/thumbnail?half=true"
+        kept = self.client.get(url).content
+        (half,) = (p for p in self.files_of("cache") if p.stem.endswith("-half"))
+        self.assertEqual(half.read_bytes(), kept)
+        half.unlink()
+        full = DiskFull("The disk is full.")
+        with mock.patch("silvrin.store.smalls.whole_or_nothing", side_effect=full):
+            self.assertEqual(self.client.get(url).content, kept)
+        self.assertFalse(half.exists())
+        self.assertEqual(self.client.get(url).content, half.read_bytes())
 
     def test_marks(self) -> None:
         frame = self.frame()
