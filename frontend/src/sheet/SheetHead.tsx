@@ -35,6 +35,7 @@ export function SheetHead({ sheet, roll, shown, look, onLook, onBin }: HeadProps
         type="search"
         aria-label="Search in names, camera, lens, date"
         placeholder="Search"
+        maxLength={200}
         value={look.search}
         onChange={(event) => onLook({ search: event.target.value })}
         className="ml-auto w-36 self-center rounded-[3px] bg-well px-2 py-[3px] text-[12.5px]"
