@@ -4,6 +4,7 @@ import errno
 import os
 import tempfile
 from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from itertools import chain
 from pathlib import Path
@@ -43,7 +44,7 @@ def deliver(
     size = picture.whole(long_side or max(picture.width, picture.height))
     width, height = size.out_width, size.out_height
     rows = strips(sitting, long_side, 16 if form == "tiff" else 8, wanted)
-    counted = _counting(rows, height, progress)
+    counted = _counting(_ahead(rows), height, progress)
     with whole_or_nothing(target) as file:
         if form == "tiff":
             _write_tiff(file, counted, width, height)
@@ -92,6 +93,15 @@ def free_name(folder: Path, stem: str, form: Format) -> Path:
         target = folder / f"{stem} {number}{SUFFIX[form]}"
         number += 1
     return target
+
+
+def _ahead(rows: Iterator[NDArray[Any]]) -> Iterator[NDArray[Any]]:
+    """The same strips, each printed while the one before it is written."""
+    with ThreadPoolExecutor(1, thread_name_prefix="strips") as printing:
+        coming = printing.submit(next, rows, None)
+        while (strip := coming.result()) is not None:
+            coming = printing.submit(next, rows, None)
+            yield strip
 
 
 def _counting(

@@ -22,6 +22,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from .. import kernels
+
 F32 = NDArray[np.float32]
 
 APERTURE = 48.0  # µm, diameter
@@ -78,9 +80,14 @@ def _left(grain: float) -> float:
     return float(np.trapezoid(overlap * weight, shift))
 
 
-@lru_cache(maxsize=2)
-def _white(seed: int = SEED) -> F32:
-    return np.random.default_rng(seed).standard_normal((SIDE, SIDE), np.float32)
+@lru_cache(maxsize=1)
+def _white() -> list[F32]:
+    """Two tiles of noise that know nothing of each other: for grains, and for their clumps."""
+
+    def drawn(seed: int) -> F32:
+        return np.random.default_rng(seed).standard_normal((SIDE, SIDE), np.float32)
+
+    return kernels.at_once(lambda: drawn(SEED), lambda: drawn(SEED + 1))
 
 
 def _blurred(noise: F32, spread: float) -> F32:
@@ -96,10 +103,11 @@ def _blurred(noise: F32, spread: float) -> F32:
 def tile(grain: Grain, reduction: float) -> F32:
     """(n, n) noise of mean power 1 a pixel at full size, blurred by grains (in full-size pixels),
     averaged over reduction × reduction pixels."""
-    noise = _blurred(_white(), grain.fine)
+    grains, clumps = _white()
+    noise = _blurred(grains, grain.fine)
     if grain.clumped > 0.0:
-        own, clumps = np.sqrt([1.0 - grain.clumped, grain.clumped]).astype(np.float32)
-        noise = own * noise + clumps * _blurred(_white(SEED + 1), grain.clump)
+        own, clumped = np.sqrt([1.0 - grain.clumped, grain.clumped]).astype(np.float32)
+        noise = own * noise + clumped * _blurred(clumps, grain.clump)
     side = max(SMALLEST, int(SIDE / reduction))
     if side < SIDE:
         covered = min(SIDE, round(side * reduction))
