@@ -108,6 +108,7 @@ def _start(library: "Library", port: int) -> int:
     import uvicorn
 
     from .web.app import create_app
+    from .web.connections import CONNECTIONS_END, PromptProtocol, Server
     from .web.guard import MOST_JSON
 
     _share_arenas()
@@ -117,15 +118,17 @@ def _start(library: "Library", port: int) -> int:
         ERR.print(f"Port {port} is taken by another program; using {used} instead.")
     OUT.print(f"Silvrin is ready at [bold]http://127.0.0.1:{used}[/bold]  (stop it with Ctrl+C)")
     OUT.file.flush()
+    app = create_app(library)
     config = uvicorn.Config(
-        create_app(library),
+        app,
         log_level="warning",
+        http=PromptProtocol,
+        timeout_graceful_shutdown=CONNECTIONS_END,
         ws_max_size=MOST_JSON,
         ws_per_message_deflate=False,  # costs more than sending pixels over loopback
     )
-    server = uvicorn.Server(config)
-    signal.signal(signal.SIGTERM, lambda *_: setattr(server, "should_exit", True))
-    server.run(sockets=[listener])
+    signal.signal(signal.SIGTERM, lambda *_: None)  # the server hears it; here it is no failure
+    Server(config, app.state.stop).run(sockets=[listener])
     return 0
 
 
@@ -164,7 +167,7 @@ def _deliver(options: argparse.Namespace) -> int:
     from .core.recipe.files import read_recipe
     from .core.render import Sitting
     from .files.capture import read_capture
-    from .files.deliver import deliver, disk_error, free_name
+    from .files.deliver import deliver, disk_error, fit_name, free_name
 
     recipe, drawings = Recipe(), PLAIN
     if options.recipe:
@@ -187,7 +190,7 @@ def _deliver(options: argparse.Namespace) -> int:
             task = progress.add_task(escape(image.name), total=1.0)
             try:
                 capture = read_capture(image).picture(pyramid=False)
-                target = free_name(options.out, image.stem, options.format)
+                target = free_name(options.out, fit_name(image.stem), options.format)
                 deliver(
                     Sitting(image, capture, path),
                     target,

@@ -54,6 +54,13 @@ class OutsidePicture(SilvrinError):
     title = "Outside the picture"
 
 
+class TooHigh(SilvrinError):
+    """A number beyond all that is counted here."""
+
+    status = 422
+    title = "No such number"
+
+
 class Conflict(SilvrinError):
     """The thing was changed elsewhere since it was read."""
 

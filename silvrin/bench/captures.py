@@ -17,7 +17,8 @@ from ..core.places import picture_places
 from ..core.recipe import CaptureSettings, Recipe
 from ..core.render import Darkroom, Sitting
 from ..demo_job import demo_capture
-from ..files.capture import decode_raw, demosaic, read_capture
+from ..files.capture import read_capture
+from ..files.raw import decode_raw, demosaic
 from ..store import rolls
 from ..store.library import Library
 from .delivery import write_raw

@@ -19,7 +19,7 @@ from ..core import kernels
 from ..core.recipe import Recipe
 from ..core.render import Sitting
 from ..core.spectra.chromaticity import grid_spectra
-from ..files import capture
+from ..files import capture, raw
 from ..files.deliver import deliver
 from .row import Row
 
@@ -95,7 +95,7 @@ def deliver_alone() -> None:
     grid_spectra()
     kernels.load()  # as at the start of the server: it is not the file's own time
     seconds: list[float] = []
-    demosaic = capture.demosaic
+    demosaic = raw.demosaic
 
     def timed(*given: Any) -> NDArray[np.uint16]:
         start = time.perf_counter()
@@ -103,7 +103,7 @@ def deliver_alone() -> None:
         seconds.append(time.perf_counter() - start)
         return light
 
-    capture.demosaic = timed  # type: ignore[assignment]
+    raw.demosaic = timed  # type: ignore[assignment]
     start = time.perf_counter()
     developed = capture.read_capture(source)
     sitting = Sitting("bench", developed.picture(pyramid=False), prescribed)

@@ -2,7 +2,9 @@
 
 import errno
 import os
+import re
 import tempfile
+import unicodedata
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
@@ -24,6 +26,8 @@ from .profiles import print_grey
 Format = Literal["tiff", "jpeg"]
 SUFFIX: dict[Format, str] = {"tiff": ".tif", "jpeg": ".jpg"}
 JPEG_QUALITY = 95
+MOST_NAME = 200  # bytes of a stem: file systems take 255, and a number and a suffix follow
+_NOT_IN_NAMES = re.compile(r'[\\/:*?"<>|\x00-\x1f\x7f]+')
 Progress = Callable[[float], None]
 
 
@@ -83,6 +87,18 @@ def disk_error(error: OSError, target: Path) -> SilvrinError:
             f"{target}: the disk is full; nothing was written. Make room or choose another folder."
         )
     return SilvrinError(f"{target}: cannot be written ({error.strerror or error}).")
+
+
+def fit_name(text: str) -> str:
+    """A text as the stem of a file's name that every file system takes: what they do not allow is
+    a dash, and at most 200 bytes of UTF-8 are left, cut between characters, not before an accent.
+    """
+    plain = unicodedata.normalize("NFC", text.encode("utf-8", "replace").decode())
+    plain = _NOT_IN_NAMES.sub("-", plain).strip(" .")
+    cut = ""
+    while len(plain.encode()) > MOST_NAME or (cut and unicodedata.combining(cut)):
+        plain, cut = plain[:-1], plain[-1]
+    return plain.strip(" .") or "print"
 
 
 def free_name(folder: Path, stem: str, form: Format) -> Path:

@@ -1,8 +1,9 @@
 """A capture looked over before it is developed: whether it can be read, what it is, and a small
 picture of it. Everything of the file is decoded once, so that a damaged one is found now."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
+from typing import Any
 
 import cv2
 import numpy as np
@@ -14,19 +15,13 @@ from numpy.typing import NDArray
 from ..core.picture import LinearPicture
 from ..core.render import in_colour
 from ..errors import BadCapture
-from .capture import (
-    as_sixteen_bit,
-    decode_raw,
-    header_of,
-    raw_scale,
-    read_capture,
-    reading,
-    sniff,
-    upright,
-)
+from .capture import reading, upright
 from .deliver import thumbnail
+from .kinds import sniff
 from .metadata import Metadata, read_metadata
-from .profiles import to_linear
+from .raster import READERS, Coded, header_of
+from .raw import decode_raw, measure_raw, raw_scale
+from .room import READING
 
 SMALL = 560  # long side of the small picture, pixels
 
@@ -47,41 +42,42 @@ def first_look(path: Path, name: str | None = None) -> FirstLook:
     """Look a file over. Raises BadCapture naming the file and the reason."""
     with reading(path, name or path.name):
         kind = sniff(path)
-        if kind == "jpeg":
-            return _look_at_jpeg(path)
         if kind == "raw":
-            return _look_at_raw(path)
-    developed = read_capture(path, name)
-    height, width = developed.light.shape[:2]
-    small = _small(developed.light, developed.scale)
-    return FirstLook(kind, width, height, developed.scale, developed.metadata, small)
+            with READING.of(measure_raw(path, half=True)):
+                return _look_at_raw(path)
+        metadata = read_metadata(path)
+        with READING.of(READERS[kind].measure(path)):
+            numbers, size = None, (0, 0)
+            if kind == "jpeg":
+                numbers, size = _jpeg_reduced(path)
+            if numbers is None:
+                numbers = READERS[kind].read(path)
+                size = numbers.numbers.shape[1], numbers.numbers.shape[0]
+            turned = 1 if numbers.is_upright else metadata.orientation
+            small = replace(numbers, numbers=_reduced(numbers.numbers))
+        light, scale = small.light()
+        if turned >= 5:
+            size = size[1], size[0]
+        return FirstLook(kind, *size, scale, metadata, _small(upright(light, turned), scale))
 
 
-def _look_at_jpeg(path: Path) -> FirstLook:
-    profile, mode = header_of(path)
+def _jpeg_reduced(path: Path) -> tuple[Coded | None, tuple[int, int]]:
+    """A JPEG of which all is read, but only as large as the small picture wants it; None where the
+    careful reader must have the last word."""
+    profile, mode = header_of(path, "JPEG")
     if mode not in ("RGB", "L"):
-        read_capture(path)  # says what is wrong with it
-    colours = "RGB" if mode == "RGB" else "GRAY"
+        return None, (0, 0)
     try:
         data = path.read_bytes()
         height, width = simplejpeg.decode_jpeg_header(data)[:2]
-        # all of it is read, but only as large as the small picture wants it
         share = min(1.0, 2 * SMALL / max(height, width))
         numbers = simplejpeg.decode_jpeg(
-            data, colours, min_height=int(height * share), min_width=int(width * share),
-            min_factor=1,
+            data, "RGB" if mode == "RGB" else "GRAY", min_height=int(height * share),
+            min_width=int(width * share), min_factor=1,
         )  # fmt: skip
-    except ValueError:  # stricter than most; the careful reader has the last word
-        developed = read_capture(path)
-        height, width = developed.light.shape[:2]
-        small = _small(developed.light, developed.scale)
-        return FirstLook("jpeg", width, height, developed.scale, developed.metadata, small)
-    metadata = read_metadata(path)
-    reduced = _reduced(numbers[..., 0] if colours == "GRAY" else numbers)
-    light = upright(to_linear(as_sixteen_bit(reduced), profile), metadata.orientation)
-    if metadata.orientation >= 5:
-        width, height = height, width
-    return FirstLook("jpeg", width, height, 1 / 65535, metadata, _small(light, 1 / 65535))
+    except ValueError:  # stricter than most
+        return None, (0, 0)
+    return Coded(numbers[..., 0] if mode == "L" else numbers, profile), (width, height)
 
 
 def _look_at_raw(path: Path) -> FirstLook:
@@ -89,17 +85,19 @@ def _look_at_raw(path: Path) -> FirstLook:
     raw = decode_raw(path, half=True)
     scale = raw_scale(metadata) * raw.scale
     small = _small(raw.light, scale)
+    found: dict[str, object] = {"not_applied": list(raw.not_applied)}
     if raw.temperature is not None:
-        metadata = metadata.model_copy(update={"temperature": round(raw.temperature)})
+        found["temperature"] = round(raw.temperature)
+    metadata = metadata.model_copy(update=found)
     return FirstLook("raw", raw.width, raw.height, scale, metadata, small)
 
 
-def _reduced(numbers: NDArray[np.uint8]) -> NDArray[np.uint8]:
+def _reduced(numbers: NDArray[Any]) -> NDArray[Any]:
     ratio = SMALL / max(numbers.shape[:2])
     if ratio >= 1.0:
         return numbers
     size = (max(1, round(numbers.shape[1] * ratio)), max(1, round(numbers.shape[0] * ratio)))
-    return np.asarray(cv2.resize(numbers, size, interpolation=cv2.INTER_AREA), np.uint8)
+    return np.asarray(cv2.resize(numbers, size, interpolation=cv2.INTER_AREA), numbers.dtype)
 
 
 def _small(light: NDArray[np.uint16], scale: float) -> bytes:

@@ -3,6 +3,7 @@ one, IPTC (Pillow) and XMP."""
 
 import logging
 from collections.abc import Iterator
+from datetime import datetime
 from math import isfinite, log2
 from pathlib import Path
 from typing import Any
@@ -18,6 +19,8 @@ logging.getLogger("exifread").setLevel(logging.CRITICAL)
 
 BASELINE_EXPOSURE = "Image Tag 0xC62A"  # DNG: stops the maker asks to add
 XMP_PACKET = "Image ApplicationNotes"
+MOST = 1e7  # of a shutter time, an f-number, a sensitivity, a focal length
+MOST_STOPS = 20.0
 LONGEST = 200  # characters of a value that are shown
 RDF = "{http://www.w3.org/1999/02/22-rdf-syntax-ns#}"
 # Names of data sets of the IPTC Information Interchange Model's application record
@@ -46,6 +49,7 @@ class Metadata(BaseModel):
     orientation: int = 1  # Exif code
     baseline_exposure: float = 0.0  # stops the maker asks to add (DNG)
     temperature: float | None = None  # K, of the light by the camera's white balance
+    not_applied: list[str] = []  # corrections that the file asks for and Silvrin leaves
 
     @property
     def exposure_value(self) -> float | None:
@@ -67,29 +71,43 @@ def read_metadata(path: Path) -> Metadata:
     def number(*names: str) -> float | None:
         return next((v for name in names if (v := _number(tags.get(name))) is not None), None)
 
+    def positive(*names: str) -> float | None:
+        value = number(*names)
+        return value if value is not None and 0.0 < value < MOST else None
+
     maker, model = text("Image Make"), text("Image Model")
     camera = model or maker
     if maker and model and not model.startswith(maker):
         camera = f"{maker} {model}"
     taken = text("EXIF DateTimeOriginal", "Image DateTimeOriginal", "Image DateTime")
-    if taken and len(taken) >= 19:
-        taken = f"{taken[:10].replace(':', '-')}T{taken[11:19]}"
-    iso = number("EXIF ISOSpeedRatings", "Image ISOSpeedRatings")
+    iso = positive("EXIF ISOSpeedRatings", "Image ISOSpeedRatings")
     orientation = int(number("Image Orientation") or 1)
     found = Metadata(
         camera=camera,
         maker=maker,
         model=model,
         lens=text("EXIF LensModel", "Image LensModel"),
-        taken=taken,
-        shutter=number("EXIF ExposureTime", "Image ExposureTime"),
-        aperture=number("EXIF FNumber", "Image FNumber"),
-        sensitivity=int(iso) if iso else None,
-        focal_length=number("EXIF FocalLength", "Image FocalLength"),
+        taken=_moment(taken),
+        shutter=positive("EXIF ExposureTime", "Image ExposureTime"),
+        aperture=positive("EXIF FNumber", "Image FNumber"),
+        sensitivity=round(iso) or None if iso else None,
+        focal_length=positive("EXIF FocalLength", "Image FocalLength"),
         orientation=orientation if 1 <= orientation <= 8 else 1,
-        baseline_exposure=number(BASELINE_EXPOSURE) or 0.0,
+        baseline_exposure=max(-MOST_STOPS, min(MOST_STOPS, number(BASELINE_EXPOSURE) or 0.0)),
     )
     return found if tags else _by_libraw(path)
+
+
+def _moment(text: str | None) -> str | None:
+    """Exif's date and time as ISO 8601; None for what is none."""
+    if not text or len(text) < 19:
+        return None
+    found = f"{text[:10].replace(':', '-')}T{text[11:19]}"
+    try:
+        datetime.fromisoformat(found)
+    except ValueError:
+        return None
+    return found
 
 
 def _exif(path: Path, details: bool = False) -> dict[str, Any]:
@@ -106,7 +124,14 @@ def _text(tag: Any) -> str:
     values = tag.values
     if isinstance(values, bytes):
         values = values.decode("utf-8", "replace")
-    return (values if isinstance(values, str) else str(tag.printable)).strip("\0 ")
+    text = values if isinstance(values, str) else str(tag.printable)
+    return _plain(text)
+
+
+def _plain(text: str) -> str:
+    """What can be shown and kept of a text; foreign bytes may come as lone surrogates."""
+    whole = text.encode("utf-8", "replace").decode()
+    return "".join(c for c in whole if c.isprintable()).strip()[:LONGEST]
 
 
 def _number(tag: Any) -> float | None:
@@ -128,13 +153,18 @@ def _by_libraw(path: Path) -> Metadata:
             other, lens = raw.other, raw.lens
     except (rawpy.LibRawError, OSError):
         return Metadata()
+
+    def positive(value: float | None) -> float | None:
+        return value if value and 0.0 < value < MOST else None
+
+    iso = positive(other.iso_speed)
     return Metadata(
-        lens=lens.model or None,
+        lens=_plain(lens.model or "") or None,
         taken=other.timestamp.isoformat() if other.timestamp else None,
-        shutter=other.shutter_speed or None,
-        aperture=other.aperture or None,
-        sensitivity=int(other.iso_speed) or None,
-        focal_length=other.focal_length or None,
+        shutter=positive(other.shutter_speed),
+        aperture=positive(other.aperture),
+        sensitivity=round(iso) or None if iso else None,
+        focal_length=positive(other.focal_length),
     )
 
 
@@ -159,7 +189,7 @@ def _shown(tag: Any) -> str:
     if isinstance(tag, bytes):  # an embedded picture
         return f"{len(tag)} bytes"
     text = str(tag.printable) if hasattr(tag, "printable") else str(tag)
-    return text.replace("\0", " ").strip()[:LONGEST]
+    return _plain(text.replace("\0", " "))
 
 
 def _iptc(image: ImageFile.ImageFile) -> Iterator[tuple[str, str]]:

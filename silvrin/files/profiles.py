@@ -1,5 +1,6 @@
 """ICC profiles, made and applied by LittleCMS."""
 
+from collections.abc import Sequence
 from functools import lru_cache
 
 import imagecodecs
@@ -10,6 +11,19 @@ from ..core.colour import decode_srgb
 from ..errors import BadCapture
 
 RELATIVE_COLORIMETRIC = 1
+
+SRGB_TO_XYZ = np.array(  # IEC 61966-2-1
+    [[0.4124564, 0.3575761, 0.1804375], [0.2126729, 0.7151522, 0.0721750],
+     [0.0193339, 0.1191920, 0.9503041]]
+)  # fmt: skip
+_PRIMARIES = {  # x and y of red, green and blue
+    1: ((0.640, 0.330), (0.300, 0.600), (0.150, 0.060)),  # BT.709
+    9: ((0.708, 0.292), (0.170, 0.797), (0.131, 0.046)),  # BT.2020
+    12: ((0.680, 0.320), (0.265, 0.690), (0.150, 0.060)),  # SMPTE EG 432-1, with D65
+}
+RGB_TO_BT2020 = np.array(  # of BT.709, whose primaries are sRGB's: ITU-R BT.2087
+    [[0.627452, 0.329249, 0.043299], [0.069109, 0.919531, 0.011360], [0.016398, 0.088030, 0.895572]]
+)  # fmt: skip
 
 
 @lru_cache(maxsize=1)
@@ -33,6 +47,42 @@ def print_grey() -> bytes:
     curve = np.rint(decode_srgb(v) * 65535).astype(np.uint16)
     white = [0.3457, 0.3585, 1.0]
     return bytes(imagecodecs.cms_profile("gray", whitepoint=white, transferfunction=curve))
+
+
+@lru_cache(maxsize=16)
+def coded_colours(primaries: int, transfer: int) -> bytes | None:
+    """Profile of colours named by the codes of ISO 23091-2 (from memory); None for sRGB's and for
+    codes that are not known here."""
+    if primaries not in _PRIMARIES or (primaries, transfer) == (1, 13):
+        return None
+    v = np.linspace(0.0, 1.0, 4096)
+    if transfer == 8:
+        linear = v
+    elif transfer in (1, 6, 14, 15):  # BT.709, BT.601, BT.2020
+        linear = np.where(v < 0.081, v / 4.5, ((v + 0.099) / 1.099) ** (1 / 0.45))
+    else:
+        linear = decode_srgb(v)
+    corners = [c for x, y in _PRIMARIES[primaries] for c in (x, y, 1.0)]
+    curve = np.rint(linear * 65535).astype(np.uint16)
+    return bytes(
+        imagecodecs.cms_profile(
+            "rgb", whitepoint=[0.3127, 0.3290, 1.0], primaries=corners, transferfunction=curve
+        )
+    )
+
+
+def primaries_to_bt2020(corners: Sequence[float]) -> NDArray[np.float64]:
+    """(3, 3) from linear RGB of given chromaticities (x, y of red, green, blue, white) to BT.2020;
+    whites are mapped on each other (ISO 22028-1: by scaling XYZ)."""
+
+    def to_xyz(xy: NDArray[np.float64]) -> NDArray[np.float64]:
+        columns = np.stack([xy[:, 0] / xy[:, 1], np.ones(4), (1 - xy.sum(1)) / xy[:, 1]])
+        return np.asarray(columns[:, :3] * np.linalg.solve(columns[:, :3], columns[:, 3]))
+
+    given = to_xyz(np.array(corners, np.float64).reshape(4, 2))
+    own = to_xyz(np.array([[0.708, 0.292], [0.170, 0.797], [0.131, 0.046], [0.3127, 0.3290]]))
+    scaled = (own.sum(axis=1) / given.sum(axis=1))[:, None] * given
+    return np.asarray(np.linalg.solve(own, scaled))
 
 
 def to_linear(codes: NDArray[np.uint16], profile: bytes | None) -> NDArray[np.uint16]:

@@ -9,27 +9,32 @@ delivered/       finished prints
 
 import re
 import shutil
-import threading
 from collections.abc import Iterable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal
 
 import platformdirs
+from filelock import FileLock
 
 from ..core.light_path import LightPath
 from ..core.picture import LinearPicture
 from ..core.recipe import Recipe
 from ..core.render import Sitting
 from ..errors import NotFound, SilvrinError
-from ..files.capture import decode_raw, raw_scale, read_capture
+from ..files.capture import read_capture
 from ..files.deliver import disk_error
 from ..files.first_look import FirstLook, embedded_preview, first_look
+from ..files.kinds import check_file
 from ..files.metadata import Metadata
+from ..files.raw import decode_raw, measure_raw, raw_scale
+from ..files.room import READING
 from ..shelf import Shelf, shipped
 from . import bin, captures, rolls, shelf_items
 from .captures import Capture
 from .database import Database
+from .folders import path_of, text_of
+from .lock import lock
 from .merger import Merger
 from .merging import MergeFile
 from .pictures import Pictures
@@ -69,8 +74,15 @@ class Library:
         self.sheets = SheetRoom()
         self.smalls = Smalls(home / "cache" / "small", lambda: self.shelf.edition)
         self.merger = Merger(self)
-        self._lock = threading.Lock()
+        self.lock: FileLock | None = None
         self._shelf = shipped()
+
+    def close(self) -> None:
+        """Let go of the library's files."""
+        self.pictures.settle()
+        self.database.close()
+        if self.lock is not None:
+            self.lock.release()
 
     @property
     def shelf(self) -> Shelf:
@@ -91,8 +103,9 @@ class Library:
         return Sitting(frame.sha256, self.picture(frame.sha256), self.light_path(recipe))
 
     def clear_left(self) -> None:
-        """Remove what a crash left half received, and what former versions cached."""
-        for left in self.incoming.iterdir():
+        """Remove what a crash left half received or half delivered, and what is of no use in the
+        cache."""
+        for left in (*self.incoming.iterdir(), *self.delivered.glob(".*.part")):
             left.unlink(missing_ok=True)
         self.pictures.clear_old()
 
@@ -100,6 +113,11 @@ class Library:
     def incoming(self) -> Path:
         """Where files are received."""
         return self.home / "incoming"
+
+    @property
+    def delivered(self) -> Path:
+        """Where finished prints are written."""
+        return self.home / "delivered"
 
     def receive(self, chunks: Iterable[bytes]) -> Incoming:
         """Write what arrives to a file of its own; removed when anything fails."""
@@ -127,9 +145,9 @@ class Library:
                 look = first_look(incoming.path, file_name)
                 known = _row(incoming.sha256, file_name, incoming.bytes, look)
                 self.smalls.keep(self.smalls.of(known.sha256), look.small)
-                self._keep_original(incoming, known)
-            elif known.place is not None:  # from now on the library has its own copy
-                self._keep_original(incoming, known)
+                self.keep_original(incoming, known.suffix)
+            elif known.place is not None or self._is_gone(known):
+                self.keep_original(incoming, known.suffix)  # from now on the library has its own
                 with self.database.write() as connection:
                     captures.clear_place(connection, known.sha256)
             return known
@@ -145,19 +163,22 @@ class Library:
     def prepare(self, source: Path, keep: Keep) -> Capture:
         """A capture of this machine looked over, and stored where it is copied; `add` makes it a
         frame. Raises BadCapture, NotAnImage or DiskFull."""
+        check_file(source)
+        name = text_of(source.name)
         if keep == "copy":
-            return self._kept(receive_file(self.incoming, source), source.name)
-        file_name = plain_name(source.name)
+            return self._kept(receive_file(self.incoming, source), name)
+        file_name = plain_name(name)
         sha256, found = hash_of(source), source.stat()
         known = captures.find_capture(self.database.read, sha256)
         if known is None:
             look = first_look(source, file_name)
-            place = {"place": str(source.absolute()), "place_time": found.st_mtime_ns}
-            known = _row(sha256, file_name, found.st_size, look).model_copy(update=place)
+            lies = {"place": text_of(source.absolute()), "place_time": found.st_mtime_ns}
+            known = _row(sha256, file_name, found.st_size, look).model_copy(update=lies)
             self.smalls.keep(self.smalls.of(sha256), look.small)
-        elif known.lost_at is not None:
+        elif known.lost_at is not None or self._is_gone(known):
+            place = text_of(source.absolute())
             with self.database.write() as connection:
-                captures.set_place(connection, sha256, str(source.absolute()), found.st_mtime_ns)
+                captures.set_place(connection, sha256, place, found.st_mtime_ns)
         return known
 
     def add(self, capture: Capture, roll_id: int) -> TakenIn:
@@ -170,8 +191,14 @@ class Library:
             frame = rolls.add_frame(connection, roll_id, capture.sha256, title)
             return TakenIn(frame, bool(there))
 
-    def _keep_original(self, incoming: Incoming, capture: Capture) -> None:
-        original = self.own_original(capture.sha256, capture.suffix)
+    def _is_gone(self, capture: Capture) -> bool:
+        """Whether the library's own copy was taken away from it."""
+        own = self.own_original(capture.sha256, capture.suffix)
+        return capture.place is None and not own.exists()
+
+    def keep_original(self, incoming: Incoming, suffix: str) -> None:
+        """Move a received file to the originals. Raises DiskFull or SilvrinError."""
+        original = self.own_original(incoming.sha256, suffix)
         try:
             original.parent.mkdir(parents=True, exist_ok=True)
             incoming.path.replace(original)
@@ -183,7 +210,7 @@ class Library:
         """The original file of a capture; raises NotFound when it is not where it was."""
         capture = captures.capture(self.database.read, sha256)
         if capture.place is not None:
-            place = Path(capture.place)
+            place = path_of(capture.place)
             if not place.exists():
                 raise NotFound(
                     f"The original {place.name} is not in {place.parent} any more. Connect its "
@@ -212,7 +239,9 @@ class Library:
         capture = captures.capture(self.database.read, sha256)
         if capture.kind != "raw":
             return None
-        raw = decode_raw(self.original(sha256), half=True)
+        original = self.original(sha256)
+        with READING.of(measure_raw(original, half=True)):
+            raw = decode_raw(original, half=True)
         scale = raw_scale(Metadata.model_validate_json(capture.metadata)) * raw.scale
         rough = LinearPicture.enlarged(raw.light, scale, (capture.width, capture.height))
         rough.limits = raw.limits
@@ -289,8 +318,10 @@ def _row(sha256: str, file_name: str, size: int, look: FirstLook) -> Capture:
 
 
 def open_library(home: Path | None) -> Library:
-    """The library in `home`, or in the user's standard folder."""
+    """The library in `home`, or in the user's standard folder, held for this program alone."""
     chosen = home or standard_home()
     if chosen.exists() and not chosen.is_dir():
         raise SilvrinError(f"{chosen} is a file; --home needs a folder.")
-    return Library(chosen)
+    library = Library(chosen)
+    library.lock = lock(chosen)
+    return library

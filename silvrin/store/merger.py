@@ -7,7 +7,6 @@ from typing import TYPE_CHECKING
 from ..core.capture.brackets import BracketFrame, merge
 from ..core.picture import LinearPicture
 from ..errors import BadCapture, NotFound
-from ..files.deliver import whole_or_nothing
 from . import captures, rolls
 from .captures import Capture
 from .merging import MergeFile, Source, exposure_of
@@ -81,10 +80,7 @@ class Merger:
             picture = self.made(file, progress, wanted)
             self._library.pictures.keep(sha256, picture)
             self._library.pictures.settle()
-            original = self._library.own_original(sha256, ".json")
-            original.parent.mkdir(parents=True, exist_ok=True)
-            with whole_or_nothing(original) as target:
-                target.write(text)
+            self._library.keep_original(self._library.receive([text]), ".json")
             known = Capture(
                 sha256=sha256,
                 file_name=f"{first.title}, merged.json",

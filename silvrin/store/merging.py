@@ -108,25 +108,6 @@ def brackets_of(frames: Sequence[tuple[int, int, int, Metadata]]) -> list[list[i
     return [group for group in found if 2 <= len(group) <= MOST_FRAMES]
 
 
-def add_pending(connection: sqlite3.Connection, order: str) -> int:
-    """Remember a merge that is ordered, so that it is not lost with the server; gives its id."""
-    row = connection.execute(
-        "INSERT INTO pending_merges (merge_order) VALUES (?) RETURNING id", (order,)
-    ).fetchone()
-    return int(row["id"])
-
-
-def pending(connection: sqlite3.Connection) -> list[tuple[int, str]]:
-    """Merges that are not finished: id and order."""
-    rows = connection.execute("SELECT id, merge_order FROM pending_merges ORDER BY id")
-    return [(int(row["id"]), str(row["merge_order"])) for row in rows]
-
-
-def remove_pending(connection: sqlite3.Connection, pending_id: int) -> None:
-    """A merge ended, one way or another."""
-    connection.execute("DELETE FROM pending_merges WHERE id = ?", (pending_id,))
-
-
 def _belong(first: tuple[int, int, int, Metadata], second: tuple[int, int, int, Metadata]) -> bool:
     one, other = first[3], second[3]
     values = one.exposure_value, other.exposure_value

@@ -226,6 +226,29 @@ STEPS: tuple[tuple[str, str], ...] = (
         CREATE INDEX captures_merged ON captures (sha256) WHERE kind = 'merged';
         """,
     ),
+    (
+        "006 orders",
+        """
+        -- what was ordered and is not finished; it goes on when the server is started again
+        CREATE TABLE orders (
+            id INTEGER PRIMARY KEY AUTOINCREMENT,  -- windows ask for it: never given twice
+            kind TEXT NOT NULL CHECK (kind IN ('merge', 'delivery')),
+            body TEXT NOT NULL,               -- JSON
+            error TEXT,                       -- why it failed
+            ordered_at TEXT NOT NULL          -- UTC, ISO 8601
+        ) STRICT;
+        INSERT INTO orders (kind, body, ordered_at)
+            SELECT 'merge', merge_order, strftime('%Y-%m-%dT%H:%M:%f+00:00')
+            FROM pending_merges ORDER BY id;
+        DROP TABLE pending_merges;
+        ALTER TABLE deliveries ADD COLUMN order_id INTEGER;  -- that it came of
+        CREATE UNIQUE INDEX deliveries_by_order ON deliveries (order_id);
+
+        -- what every page counts first
+        CREATE INDEX frames_binned ON frames (binned_at) WHERE binned_at IS NOT NULL;
+        CREATE INDEX frames_counted ON frames (roll_id, mark) WHERE binned_at IS NULL;
+        """,
+    ),
 )
 
 

@@ -38,9 +38,12 @@ class Pictures:
         self._writer = ThreadPoolExecutor(1, thread_name_prefix="cache")
 
     def clear_old(self) -> None:
-        """Remove what former versions of the program cached."""
+        """Remove what former versions of the program cached, and what was not written whole."""
         for folder in self._top.iterdir():
             if folder.name.startswith("v") and folder != self._folder:
+                shutil.rmtree(folder, ignore_errors=True)
+        for folder in self._folder.iterdir() if self._folder.exists() else ():
+            if not (folder / "picture.json").exists():
                 shutil.rmtree(folder, ignore_errors=True)
 
     def ready(self, sha256: str) -> bool:

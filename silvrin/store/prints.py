@@ -47,6 +47,14 @@ def get_print(connection: sqlite3.Connection, print_id: int) -> Print:
     )
 
 
+def recipe_of(connection: sqlite3.Connection, change_id: int) -> Recipe:
+    """The state of a print after a change; raises NotFound."""
+    row = connection.execute("SELECT recipe FROM changes WHERE id = ?", (change_id,)).fetchone()
+    if row is None:
+        raise NotFound(f"There is no change {change_id}; its frame was taken out of the bin.")
+    return Recipe.model_validate_json(row["recipe"])
+
+
 def add_print(connection: sqlite3.Connection, frame_id: int, name: str, recipe: Recipe) -> Print:
     """A new print of a frame."""
     if not connection.execute("SELECT 1 FROM frames WHERE id = ?", (frame_id,)).fetchone():

@@ -1,24 +1,26 @@
 """Takes folders in, in the background: two files at a time, in their order on the roll, and goes on
 where it was when the server is started again."""
 
-import os
-import re
+import logging
+import sqlite3
 import threading
 import time
 from collections import deque
-from collections.abc import Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 from typing import cast
 
 from ..errors import BadCapture, DiskFull, NotAnImage, SilvrinError
+from ..files.kinds import check_file
 from . import imports, rolls
 from .captures import Capture
+from .folders import files_below, folder_of, path_of, text_of
 from .imports import FolderImport
 from .library import Keep, Library
 from .reception import hash_of
 
+LOG = logging.getLogger(__name__)
 AT_ONCE = 2
 MOST_FILES = 100_000
 
@@ -31,20 +33,6 @@ class _Elsewhere:
     frame: int
 
 
-def files_below(folder: Path, subfolders: bool) -> Iterator[Path]:
-    """Files of a folder in the order of their names, numbers by value; hidden ones are left out."""
-
-    def natural(name: str) -> list[object]:
-        return [(0, int(p), "") if p.isdigit() else (1, 0, p) for p in re.split(r"(\d+)", name)]
-
-    for top, below, names in os.walk(folder):
-        below[:] = sorted((n for n in below if not n.startswith(".")), key=natural)
-        if not subfolders:
-            below.clear()
-        for name in sorted((n for n in names if not n.startswith(".")), key=natural):
-            yield Path(top) / name
-
-
 class TakingIn:
     """The folders that a library takes in."""
 
@@ -55,6 +43,13 @@ class TakingIn:
         self._lock = threading.Lock()
         self._rates: dict[int, tuple[float, int]] = {}  # when it began here, and with how many done
         self._at: dict[int, str] = {}
+        self._stopping = threading.Event()
+
+    def stop(self) -> None:
+        """Finish the files that are being read and begin nothing more; the rest waits for
+        `go_on`."""
+        self._stopping.set()
+        self._queue.shutdown(wait=False, cancel_futures=True)
 
     def go_on(self) -> None:
         """Take up what was not finished when the server ended."""
@@ -62,34 +57,29 @@ class TakingIn:
             self._queue.submit(self._run, import_id)
 
     def order(
-        self, folder: Path, roll_id: int | None, keep: Keep, subfolders: bool, again: bool
+        self, given: str, roll_id: int | None, keep: Keep, subfolders: bool, again: bool
     ) -> FolderImport:
         """Take a folder in; without a roll a new one is named after it. Raises BadCapture when
         there is nothing to take in."""
-        folder = folder.expanduser()
-        if not folder.is_absolute():
-            raise BadCapture(f"{folder}: give the whole path, from the root of the disk.")
-        if not folder.is_dir():
-            said = "is a file" if folder.exists() else "is not there"
-            raise BadCapture(f"{folder} {said}; give a folder of this computer.")
+        folder, shown = folder_of(given), text_of(given)
         if folder.resolve().is_relative_to(self._library.home.resolve()):
-            raise BadCapture(f"{folder} is Silvrin's own library; give the folder of a job.")
+            raise BadCapture(f"{shown} is Silvrin's own library; give the folder of a job.")
         paths = []
         for path in files_below(folder, subfolders):
-            paths.append(str(path.relative_to(folder)))
+            paths.append(text_of(path.relative_to(folder)))
             if len(paths) > MOST_FILES:
                 raise BadCapture(
-                    f"{folder} holds more than {MOST_FILES} files; take its subfolders in by "
+                    f"{shown} holds more than {MOST_FILES} files; take its subfolders in by "
                     "themselves."
                 )
         if not paths:
             where = "no file" if subfolders else "no file (its subfolders are left out)"
-            raise BadCapture(f"{folder} holds {where}; there is nothing to take in.")
+            raise BadCapture(f"{shown} holds {where}; there is nothing to take in.")
         with self._library.database.write() as connection:
             if roll_id is None:
-                roll_id = rolls.add_roll(connection, folder.name or str(folder))
+                roll_id = rolls.add_roll(connection, text_of(folder.name or folder))
             rolls.check_roll(connection, roll_id)
-            number = imports.add_import(connection, roll_id, str(folder), keep, again, paths)
+            number = imports.add_import(connection, roll_id, text_of(folder), keep, again, paths)
         self._queue.submit(self._run, number)
         return self.get(number)
 
@@ -138,13 +128,14 @@ class TakingIn:
             for number, path in waiting:
                 if len(reading) > AT_ONCE:
                     self._add(what, *reading.popleft())
-                if self._state(import_id) != "running":
-                    return
+                if self._stopping.is_set() or self._state(import_id) != "running":
+                    break
                 reading.append((number, path, self._pool.submit(self._read, what, path)))
             while reading:
                 self._add(what, *reading.popleft())
             with self._library.database.write() as connection:
-                if imports.get_import(connection, import_id).state == "running":
+                now = imports.get_import(connection, import_id)
+                if now.state == "running" and not now.waiting:
                     imports.set_state(connection, import_id, "done")
         except Exception as error:
             said = str(error) if isinstance(error, SilvrinError) else repr(error)
@@ -163,9 +154,10 @@ class TakingIn:
         return cast(imports.State, row["state"])
 
     def _read(self, what: FolderImport, path: str) -> "Capture | _Elsewhere":
-        source = Path(what.folder) / path
+        source = path_of(what.folder) / path_of(path)
         with self._lock:
             self._at[what.id] = path
+        check_file(source)
         known = None if what.again else self._elsewhere(source, what.roll_id)
         return known or self._library.prepare(source, what.keep)
 
@@ -173,7 +165,7 @@ class TakingIn:
         self, what: FolderImport, number: int, path: str, work: "Future[Capture | _Elsewhere]"
     ) -> None:
         """Add what was read, in its turn, and write down what became of it."""
-        library, folder = self._library, Path(what.folder)
+        library, folder = self._library, path_of(what.folder)
         outcome: imports.Outcome
         reason, frame = None, None
         try:
@@ -192,10 +184,15 @@ class TakingIn:
         except SilvrinError as error:
             if not folder.is_dir():
                 raise BadCapture(
-                    f"The folder {folder} is not there any more. Connect its disk or put it back, "
-                    "then go on; what was taken in stays."
+                    f"The folder {what.folder} is not there any more. Connect its disk or put it "
+                    "back, then go on; what was taken in stays."
                 ) from error
             outcome, reason = "refused", _without(path, error)
+        except sqlite3.Error:
+            raise  # it is the library that fails, not the file
+        except Exception as error:  # whatever is odd about one file, the others go on
+            LOG.exception("%s was not taken in", path)
+            outcome, reason = "refused", f"it could not be taken in ({error!r})."
         with library.database.write() as connection:
             imports.set_outcome(connection, what.id, number, outcome, reason, frame)
 

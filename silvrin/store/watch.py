@@ -1,13 +1,17 @@
 """Watches over captures that are referred to in place: says when they are lost, and finds them."""
 
+import logging
 import os
 import threading
 from pathlib import Path
 
+from ..errors import BadCapture
 from . import captures
 from .database import Database, now
+from .folders import path_of, text_of
 from .reception import hash_of
 
+LOG = logging.getLogger(__name__)
 EVERY = 15.0  # s
 
 
@@ -25,14 +29,19 @@ def look_after(database: Database) -> int:
 
 
 def _is_there(capture: captures.Referred) -> bool:
-    place = Path(capture.place)
+    place = path_of(capture.place)
     try:
         found = place.stat()
     except OSError:
         return False
     if found.st_size != capture.bytes:
         return False
-    return found.st_mtime_ns == capture.place_time or hash_of(place) == capture.sha256
+    if found.st_mtime_ns == capture.place_time:
+        return True
+    try:
+        return hash_of(place) == capture.sha256
+    except BadCapture:
+        return False
 
 
 def find_again(database: Database, folder: Path) -> int:
@@ -53,10 +62,15 @@ def find_again(database: Database, folder: Path) -> int:
             wanted = by_size.get(facts.st_size)
             if not wanted:
                 continue
-            sha256 = hash_of(path)
+            try:
+                sha256 = hash_of(path)
+            except BadCapture:
+                continue
             if sha256 in wanted:
                 with database.write() as connection:
-                    captures.set_place(connection, sha256, str(path.absolute()), facts.st_mtime_ns)
+                    captures.set_place(
+                        connection, sha256, text_of(path.absolute()), facts.st_mtime_ns
+                    )
                 wanted.discard(sha256)
                 found += 1
     return found
@@ -78,6 +92,9 @@ class Watch:
 
     def _run(self) -> None:
         while True:
-            look_after(self._database)
+            try:
+                look_after(self._database)
+            except Exception:  # a disk that hangs, a locked database: it may be over next time
+                LOG.exception("captures outside the library were not looked after")
             if self._stop.wait(self._every):
                 return

@@ -1,6 +1,7 @@
 """The application factory."""
 
 import contextlib
+import logging
 import re
 import threading
 from collections.abc import AsyncIterator
@@ -24,7 +25,7 @@ from ..core.recipe.wording import sentence
 from ..core.render import Darkroom
 from ..core.spectra.chromaticity import grid_spectra
 from ..core.stations import SETTINGS
-from ..errors import NotFound, SilvrinError
+from ..errors import NotFound, SilvrinError, TooHigh
 from ..store import prints
 from ..store.library import Library
 from ..store.taking_in import TakingIn
@@ -40,6 +41,7 @@ from .resources import resources_router
 from .sheet import sheet_router
 from .shelf import describe, shelf_router
 
+LOG = logging.getLogger(__name__)
 STATIC = Path(__file__).parent / "static"
 WARM_AFTER = 0.3  # s
 
@@ -47,25 +49,31 @@ WARM_AFTER = 0.3  # s
 def create_app(library: Library) -> FastAPI:
     """The web application over a library."""
     darkroom = Darkroom()
-    taking_in, watch, merges = TakingIn(library), Watch(library.database), Merges(library)
+    taking_in, watch = TakingIn(library), Watch(library.database)
+    merges, deliveries = Merges(library), Deliveries(library)
+
+    def stop() -> None:
+        for work in (taking_in, merges, deliveries, watch):
+            work.stop()
 
     @asynccontextmanager
     async def alive(_: FastAPI) -> AsyncIterator[None]:
-        taking_in.go_on()
-        merges.go_on()
+        for work in (taking_in, merges, deliveries):
+            work.go_on()
         watch.start()
         warm = threading.Timer(WARM_AFTER, _warm, (library,))  # not beside the first answers
         warm.daemon = True
         warm.start()
         yield
-        watch.stop()
+        stop()
 
     app = FastAPI(
         title="Silvrin", version=__version__, docs_url=None, redoc_url=None, lifespan=alive
     )
+    app.state.stop = stop
     app.include_router(sheet_router(library, darkroom))
     app.include_router(imports_router(library, taking_in))
-    app.include_router(resources_router(library, darkroom, Deliveries(library)))
+    app.include_router(resources_router(library, darkroom, deliveries))
     app.include_router(shelf_router(library))
     app.include_router(merges_router(library, merges))
     app.include_router(compare_router(library, darkroom))
@@ -95,10 +103,10 @@ def create_app(library: Library) -> FastAPI:
 
 def _ahead(library: Library, path: str) -> dict[str, str]:
     """What a page will want first, sent for while its script is read."""
-    if roll := re.fullmatch(r"roll/(\d+)", path):
+    if roll := re.fullmatch(r"roll/([0-9]{1,18})", path):
         sheet = f"/api/rolls/{roll[1]}/sheet"
         return {"link": f"<{sheet}>; rel=preload; as=fetch; crossorigin=anonymous"}
-    if made := re.fullmatch(r"print/(\d+)", path):
+    if made := re.fullmatch(r"print/([0-9]{1,18})", path):
         with contextlib.suppress(NotFound):
             frame = prints.get_print(library.database.read, int(made[1])).frame_id
             return {"link": f"</api/frames/{frame}/preview>; rel=preload; as=image"}
@@ -124,6 +132,11 @@ def _add_error_handlers(app: FastAPI) -> None:
         wrong = SilvrinError("; ".join(sentence(dict(item)) for item in error.errors()) + ".")
         wrong.status, wrong.title = 422, "The request does not hold"
         return problem(wrong)
+
+    @app.exception_handler(OverflowError)
+    async def too_high(_: Request, error: OverflowError) -> Response:
+        LOG.info("a number too large: %s", error)
+        return problem(TooHigh("A number in the request is larger than any that is kept here."))
 
     @app.exception_handler(HTTPException)
     async def http(_: Request, error: HTTPException) -> Response:

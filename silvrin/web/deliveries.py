@@ -1,15 +1,14 @@
 """Deliveries in the making."""
 
-import re
-from collections.abc import Callable
-
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..files.deliver import Format, deliver, free_name
+from ..errors import NotFound
+from ..files.deliver import Format, deliver, fit_name, free_name
 from ..store import prints, rolls
-from ..store.deliveries import add_delivery
+from ..store.deliveries import Finished, add_delivery, finished
 from ..store.library import Library
-from .jobs import Job, Jobs
+from ..store.orders import Order
+from .jobs import Job, Jobs, Progress, Wanted
 
 
 class DeliveryOrder(BaseModel):
@@ -30,41 +29,55 @@ class Delivery(Job):
     bytes: int | None = None
 
 
+class _Ordered(DeliveryOrder):
+    """An order as it is kept: of the state that the print had then."""
+
+    print_id: int
+    change: int
+
+
 class Deliveries(Jobs[Delivery]):
-    """The deliveries of this run of the server, one after the other."""
+    """Prints on their way to files, one after the other."""
 
     def __init__(self, library: Library) -> None:
-        super().__init__(Delivery, "delivery")
-        self._library = library
+        super().__init__(library, Delivery, "delivery")
 
     def order(self, print_id: int, order: DeliveryOrder) -> Delivery:
-        """Put a print in the queue."""
-        what = prints.get_print(self._library.database.read, print_id)
-        return self.put(
-            lambda progress, wanted: self._make(what, order, progress, wanted), print_id=print_id
-        )
+        """Put a print in the queue as it is now."""
+        head = prints.get_print(self._library.database.read, print_id).head
+        what = _Ordered(print_id=print_id, change=head, **order.model_dump())
+        return self.put(what.model_dump_json())
 
-    def _make(
-        self,
-        what: prints.Print,
-        order: DeliveryOrder,
-        progress: Callable[[float], None],
-        wanted: Callable[[], bool],
-    ) -> dict[str, object]:
+    def get(self, number: int) -> Delivery:
+        """A delivery, also one of a former run of the server; raises NotFound."""
+        try:
+            return super().get(number)
+        except NotFound:
+            made = finished(self._library.database.read, number)
+            if made is None:
+                raise
+            return Delivery(id=number, state="done", progress=1.0, **made.model_dump())
+
+    def facts(self, body: str) -> dict[str, object]:
+        return {"print_id": _Ordered.model_validate_json(body).print_id}
+
+    def make(self, order: Order, progress: Progress, wanted: Wanted) -> dict[str, object]:
         library = self._library
-        frame = rolls.frame(library.database.read, what.frame_id)
-        stem = f"{frame.roll_name} {frame.number:02d} {frame.title} - {what.name}"
-        stem = re.sub(r'[\\/:*?"<>|\x00-\x1f]+', "-", stem)[:150]
-        target = free_name(library.home / "delivered", stem, order.format)
+        if made := finished(library.database.read, order.id):
+            return made.model_dump()
+        what = _Ordered.model_validate_json(order.body)
+        of = prints.get_print(library.database.read, what.print_id)
+        frame = rolls.frame(library.database.read, of.frame_id)
+        stem = f"{frame.roll_name} {frame.number:02d} {frame.title} - {of.name}"
+        target = free_name(library.delivered, fit_name(stem), what.format)
+        recipe = prints.recipe_of(library.database.read, what.change)
         width, height = deliver(
-            library.sitting(frame, what.recipe),
-            target,
-            order.format,
-            order.long_side,
-            progress,
-            wanted,
+            library.sitting(frame, recipe), target, what.format, what.long_side, progress, wanted
         )
+        made = Finished(
+            print_id=of.id, file=str(target), width=width, height=height,
+            bytes=target.stat().st_size,
+        )  # fmt: skip
         with library.database.write() as connection:
-            add_delivery(connection, what.id, what.head, target, order.format, (width, height))
-        size = target.stat().st_size
-        return {"file": str(target), "width": width, "height": height, "bytes": size}
+            add_delivery(connection, order.id, what.change, what.format, made)
+        return made.model_dump()

@@ -1,5 +1,9 @@
-"""Who may talk to the server: this machine's own pages, in bounded amounts."""
+"""Who may talk to the server: this machine's own pages, in bounded amounts; and what they hear when
+something goes wrong that nobody thought of."""
 
+import asyncio
+import logging
+import re
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers
@@ -13,6 +17,9 @@ LOOPBACK = {"127.0.0.1", "localhost", "::1"}
 MOST_JSON = 8 << 20  # more than a recipe with all its sheets can have
 MOST_UPLOAD = 1 << 30
 UPLOAD_TYPE = "application/octet-stream"
+SILENT = 30.0  # s for which the next part of a body is waited for
+LOG = logging.getLogger(__name__)
+_UPLOAD = re.compile(r"/api/rolls/[^/]+/frames")  # the one address that takes files
 
 _SAFE_HEADERS = [
     (b"x-content-type-options", b"nosniff"),
@@ -44,36 +51,63 @@ class Guard:
             await self.app(scope, receive, send)
             return
         headers = Headers(scope=scope)
-        refusal = self._refusal(headers)
-        if refusal is not None:
-            if scope["type"] == "websocket":
+        bound = MOST_UPLOAD if _UPLOAD.fullmatch(scope["path"]) else MOST_JSON
+        refusal = _refusal(headers, bound)
+        if scope["type"] == "websocket":
+            if refusal is not None:
                 await send({"type": "websocket.close", "code": 1008, "reason": refusal.title})
             else:
-                await problem(refusal)(scope, receive, send)
+                await self.app(scope, receive, send)
             return
+        begun = False
 
         async def send_safely(message: Message) -> None:
+            nonlocal begun
             if message["type"] == "http.response.start":
+                begun = True
                 message["headers"] = [*message.get("headers", []), *_SAFE_HEADERS]
             await send(message)
 
-        bound = MOST_UPLOAD if headers.get("content-type") == UPLOAD_TYPE else MOST_JSON
-        await self.app(scope, _bounded(receive, bound), send_safely)
+        if refusal is not None:
+            await problem(refusal)(scope, receive, send_safely)
+            return
+        try:
+            await self.app(scope, _bounded(receive, bound), send_safely)
+        except Exception:
+            LOG.exception("%s %s failed", scope["method"], scope["path"])
+            if begun:
+                raise
+            await problem(_Unforeseen(scope["path"]))(scope, receive, send_safely)
 
-    def _refusal(self, headers: Headers) -> SilvrinError | None:
-        host = headers.get("host", "")
-        if urlsplit(f"//{host}").hostname not in LOOPBACK:
-            return Forbidden(f"Host {host[:80]!r} is refused; open Silvrin at 127.0.0.1.")
-        origin = headers.get("origin")
-        if origin is not None and origin != f"http://{host}":
-            return Forbidden(
-                f"Origin {origin[:80]!r} is refused; only Silvrin's own pages may ask."
-            )
-        length = headers.get("content-length", "0")
-        bound = MOST_UPLOAD if headers.get("content-type") == UPLOAD_TYPE else MOST_JSON
-        if not length.isdigit() or int(length) > bound:
-            return too_large(bound)
-        return None
+
+class _Unforeseen(SilvrinError):
+    """What nobody thought of."""
+
+    status = 500
+    title = "That went wrong"
+
+    def __init__(self, path: str) -> None:
+        super().__init__(
+            f"Silvrin failed at {path[:80]!r}; nothing was changed by it. What happened is in the "
+            "window it was started from. Try again, and tell its makers if it stays."
+        )
+
+
+def _refusal(headers: Headers, bound: int) -> SilvrinError | None:
+    host = headers.get("host", "")
+    try:
+        name = urlsplit(f"//{host}").hostname
+    except ValueError:
+        name = None
+    if name not in LOOPBACK:
+        return Forbidden(f"Host {host[:80]!r} is refused; open Silvrin at 127.0.0.1.")
+    origin = headers.get("origin")
+    if origin is not None and origin != f"http://{host}":
+        return Forbidden(f"Origin {origin[:80]!r} is refused; only Silvrin's own pages may ask.")
+    length = headers.get("content-length", "0")
+    if not re.fullmatch(r"[0-9]{1,18}", length) or int(length) > bound:
+        return too_large(bound)
+    return None
 
 
 def too_large(bound: int) -> TooLarge:
@@ -82,12 +116,20 @@ def too_large(bound: int) -> TooLarge:
 
 
 def _bounded(receive: Receive, bound: int) -> Receive:
-    """A body without a stated length is counted as it comes."""
-    taken = 0
+    """A body is counted as it comes, and its sender may not fall silent."""
+    taken, whole = 0, False
 
     async def bounded() -> Message:
-        nonlocal taken
-        message = await receive()
+        nonlocal taken, whole
+        if whole:  # from here on it is waited for the end of the connection
+            return await receive()
+        try:
+            message = await asyncio.wait_for(receive(), SILENT)
+        except TimeoutError:
+            raise HTTPException(
+                408, f"Nothing came for {SILENT:.0f} s; nothing was kept. Send it again."
+            ) from None
+        whole = not message.get("more_body", False)
         if message["type"] == "http.request":
             taken += len(message.get("body", b""))
             if taken > bound:

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..errors import BadCapture
 from ..store import imports, rolls
+from ..store.folders import folder_of, text_of
 from ..store.imports import FolderImport, ImportFile
 from ..store.library import Library
 from ..store.reception import Reception
@@ -64,6 +65,13 @@ class Found(BaseModel):
     lost: int
 
 
+def _is_dir(entry: os.DirEntry[str]) -> bool:
+    try:
+        return entry.is_dir()
+    except OSError:  # a link that leads in a circle
+        return False
+
+
 def imports_router(library: Library, taking_in: TakingIn) -> APIRouter:
     """Files and folders on their way to the sheet."""
     router = APIRouter(prefix="/api")
@@ -98,7 +106,7 @@ def imports_router(library: Library, taking_in: TakingIn) -> APIRouter:
     def order_import(order: ImportOrder) -> FolderImport:
         """Take a folder in, in the background; it goes on when the server is started again."""
         return taking_in.order(
-            Path(order.folder), order.roll_id, order.keep, order.subfolders, order.again
+            order.folder, order.roll_id, order.keep, order.subfolders, order.again
         )
 
     @router.get("/imports")
@@ -127,28 +135,27 @@ def imports_router(library: Library, taking_in: TakingIn) -> APIRouter:
     @router.get("/folders")
     def look_into(path: str | None = None) -> FolderView:
         """The folders in a folder of this computer; the user's own without a path."""
-        folder = Path(path).expanduser() if path else Path.home()
-        if not folder.is_absolute():
-            raise BadCapture(f"{folder}: give the whole path, from the root of the disk.")
+        folder = folder_of(path) if path else Path.home()
         try:
             entries = sorted(os.scandir(folder), key=lambda entry: entry.name.lower())
         except OSError as error:
-            raise BadCapture(f"{folder} cannot be looked into ({error.strerror}).") from error
+            raise BadCapture(
+                f"{text_of(folder)} cannot be looked into ({error.strerror})."
+            ) from error
         seen = [entry for entry in entries if not entry.name.startswith(".")]
         return FolderView(
-            path=str(folder),
-            parent=str(folder.parent) if folder.parent != folder else None,
-            folders=[FolderPlace(name=e.name, path=e.path) for e in seen if e.is_dir()],
-            files=sum(not entry.is_dir() for entry in seen),
+            path=text_of(folder),
+            parent=text_of(folder.parent) if folder.parent != folder else None,
+            folders=[
+                FolderPlace(name=text_of(e.name), path=text_of(e.path)) for e in seen if _is_dir(e)
+            ],
+            files=sum(not _is_dir(entry) for entry in seen),
         )
 
     @router.post("/lost/find")
     def find_lost(search: Search) -> Found:
         """Look through a folder for originals that are not where they were, by their content."""
-        folder = Path(search.folder).expanduser()
-        if not folder.is_absolute() or not folder.is_dir():
-            raise BadCapture(f"{folder} is no folder of this computer; give its whole path.")
-        found = find_again(library.database, folder)
+        found = find_again(library.database, folder_of(search.folder))
         return Found(found=found, lost=look_after(library.database))
 
     return router

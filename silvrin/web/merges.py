@@ -1,7 +1,6 @@
 """Merging brackets: which frames look like one, and merges in the making."""
 
 import threading
-from collections.abc import Callable
 
 import numpy as np
 from fastapi import APIRouter, Response
@@ -14,7 +13,8 @@ from ..files.deliver import thumbnail
 from ..store import merging, rolls
 from ..store.library import Library
 from ..store.merging import MOST_FRAMES
-from .jobs import Job, Jobs
+from ..store.orders import Order
+from .jobs import Job, Jobs, Progress, Wanted
 
 OVERLAY = 900  # long side of the picture that shows what moved
 MOVED = np.array([232, 100, 80], np.float32)
@@ -45,39 +45,20 @@ class Merge(Job):
 
 
 class Merges(Jobs[Merge]):
-    """Merges in the making; those that a crash cut off begin anew."""
+    """Merges in the making."""
 
     def __init__(self, library: Library) -> None:
-        super().__init__(Merge, "merge")
-        self._library = library
+        super().__init__(library, Merge, "merge")
 
-    def go_on(self) -> None:
-        """Take up what was not finished when the server ended."""
-        for pending, text in merging.pending(self._library.database.read):
-            self._put(pending, MergeOrder.model_validate_json(text))
+    def facts(self, body: str) -> dict[str, object]:
+        return {"frames": MergeOrder.model_validate_json(body).frames}
 
-    def order(self, order: MergeOrder) -> Merge:
-        """Put a merge in the queue."""
-        with self._library.database.write() as connection:
-            pending = merging.add_pending(connection, order.model_dump_json())
-        return self._put(pending, order)
-
-    def _put(self, pending: int, order: MergeOrder) -> Merge:
-        library = self._library
-
-        def work(
-            progress: Callable[[float], None], wanted: Callable[[], bool]
-        ) -> dict[str, object]:
-            made = library.merger.merge(
-                order.frames, order.reference, order.ghosts, progress, wanted, order.into
-            )
-            return {"frame": made}
-
-        def ended() -> None:
-            with library.database.write() as connection:
-                merging.remove_pending(connection, pending)
-
-        return self.put(work, ended, frames=order.frames)
+    def make(self, order: Order, progress: Progress, wanted: Wanted) -> dict[str, object]:
+        what = MergeOrder.model_validate_json(order.body)
+        made = self._library.merger.merge(
+            what.frames, what.reference, what.ghosts, progress, wanted, what.into
+        )
+        return {"frame": made}
 
 
 class _Looked:
@@ -123,7 +104,7 @@ def merges_router(library: Library, merges: Merges) -> APIRouter:
     @router.post("/merges", status_code=202)
     def order_merge(order: MergeOrder) -> Merge:
         """Put a merge in the queue; it begins anew when the server is started again."""
-        return merges.order(order)
+        return merges.put(order.model_dump_json())
 
     @router.get("/merges")
     def list_merges() -> list[Merge]:

@@ -7,8 +7,9 @@ from silvrin.bench.captures import camera_jpeg
 from silvrin.bench.delivery import write_raw
 from silvrin.core.picture import LinearPicture, View
 from silvrin.demo_job import demo_capture
-from silvrin.files.capture import decode_raw, read_capture
+from silvrin.files.capture import read_capture
 from silvrin.files.first_look import embedded_preview, first_look
+from silvrin.files.raw import decode_raw
 from tests.files.test_capture import Folder
 
 

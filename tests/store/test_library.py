@@ -131,7 +131,7 @@ class LibraryTest(WithLibrary):
             open_library(file)
         (self.folder / "odd").mkdir()
         (self.folder / "odd" / "library.sqlite").write_text("this is no database" * 100)
-        with self.assertRaisesRegex(SilvrinError, "cannot be opened"):
+        with self.assertRaisesRegex(SilvrinError, "no library of Silvrin"):
             Library(self.folder / "odd")
 
 

@@ -39,6 +39,7 @@ class MergeTest(unittest.TestCase):
             roll = rolls.add_roll(connection, "Loft")
         for name in ("drying loft, dark", "drying loft", "drying loft, light"):
             library.take_in_file(demo_capture(name), roll)
+        library.close()
 
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()

@@ -28,7 +28,7 @@ library = Library(Path(sys.argv[1]))
 library.clear_left()
 taking_in = TakingIn(library)
 if len(sys.argv) > 2:
-    taking_in.order(Path(sys.argv[2]), None, "copy", True, False)
+    taking_in.order(sys.argv[2], None, "copy", True, False)
 else:
     taking_in.go_on()
 taking_in.wait()
@@ -43,7 +43,7 @@ class WithFolder(WithLibrary):
         self.taking_in = TakingIn(self.library)
 
     def take(self, keep: str = "copy", again: bool = False, subfolders: bool = True):
-        made = self.taking_in.order(self.card, None, keep, subfolders, again)
+        made = self.taking_in.order(str(self.card), None, keep, subfolders, again)
         self.taking_in.wait()
         return self.taking_in.get(made.id)
 
@@ -93,14 +93,14 @@ class FolderTest(WithFolder):
             (self.card, "nothing to take in"),
         ):
             with self.assertRaisesRegex(BadCapture, said):
-                self.taking_in.order(place, None, "copy", True, False)
+                self.taking_in.order(str(place), None, "copy", True, False)
         self.assertEqual(len(rolls.all_rolls(self.library.database.read)), 1)
 
     def test_a_disk_that_goes_away_stops_it_and_it_goes_on(self) -> None:
         for number in range(30):
             picture_file(self.card, f"{number}.png", number)
         gone = self.card.with_name("gone")
-        made = self.taking_in.order(self.card, None, "copy", True, False)
+        made = self.taking_in.order(str(self.card), None, "copy", True, False)
         while self.taking_in.get(made.id).taken < 3:
             time.sleep(0.005)
         self.card.rename(gone)
@@ -149,7 +149,7 @@ class FolderTest(WithFolder):
     def test_cancelled_it_keeps_what_is_in(self) -> None:
         for number in range(40):
             picture_file(self.card, f"{number}.png", number)
-        made = self.taking_in.order(self.card, None, "copy", True, False)
+        made = self.taking_in.order(str(self.card), None, "copy", True, False)
         while self.taking_in.get(made.id).taken < 2:
             time.sleep(0.005)
         self.taking_in.cancel(made.id)

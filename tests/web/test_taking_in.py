@@ -8,7 +8,7 @@ import simplejpeg
 from fastapi.testclient import TestClient
 
 from silvrin.demo_job import demo_capture
-from silvrin.store import merging, rolls
+from silvrin.store import orders, rolls
 from silvrin.store.library import Library
 from silvrin.web.app import create_app
 from tests.store.test_library import picture_file
@@ -29,7 +29,7 @@ def cut_off(file, progress, wanted):
             os.kill(os.getpid(), signal.SIGKILL)
     return made(file, halfway, wanted)
 library.merger.made = cut_off
-Merges(library).order(MergeOrder(frames=[1, 2, 3], reference=2))
+Merges(library).put(MergeOrder(frames=[1, 2, 3], reference=2).model_dump_json())
 time.sleep(120)
 """
 
@@ -103,13 +103,13 @@ class FolderTest(WithServer):
         self.library.pictures.settle()
         run = subprocess.run([sys.executable, "-c", KILLED, str(self.home)], check=False)
         self.assertEqual(run.returncode, -9)
-        self.assertEqual(len(merging.pending(self.library.database.read)), 1)
+        self.assertEqual(len(orders.of_kind(self.library.database.read, "merge")), 1)
         self.assertEqual(len(rolls.frames_of(self.library.database.read, self.roll)), 3)
 
         library = Library(self.home)
         with TestClient(create_app(library), base_url=f"http://{HOST}") as client:
             self.until(lambda: len(rolls.frames_of(library.database.read, self.roll)) == 4)
-            self.until(lambda: not merging.pending(library.database.read))
+            self.until(lambda: not orders.of_kind(library.database.read, "merge"))
             made = rolls.frames_of(library.database.read, self.roll)[-1]
             bracket = client.get(f"/api/frames/{made.id}/bracket").json()
             self.assertEqual(bracket, {"frames": [1, 2, 3], "reference": 2, "ghosts": 0.5})
@@ -125,7 +125,7 @@ class FolderTest(WithServer):
                     for g in (0.2, 0.3)]  # fmt: skip
             for number in reversed(jobs):
                 client.delete(f"/api/merges/{number}")
-            self.until(lambda: not merging.pending(library.database.read))
+            self.until(lambda: not orders.of_kind(library.database.read, "merge"))
             wrong = {"frames": [1, 2], "reference": 3}
             job = client.post("/api/merges", json=wrong).json()
             self.until(lambda: client.get(f"/api/merges/{job['id']}").json()["state"] == "failed")

@@ -3472,6 +3472,11 @@ export interface components {
             /** Model */
             model?: string | null;
             /**
+             * Not Applied
+             * @default []
+             */
+            not_applied: string[];
+            /**
              * Orientation
              * @default 1
              */

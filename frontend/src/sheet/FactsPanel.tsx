@@ -46,6 +46,7 @@ export function FactsPanel({ count, frames }: { count: number; frames: Frame[] }
       "Size",
       `${frame.width} × ${frame.height}, ${((frame.width * frame.height) / 1e6).toFixed(1)} MP`,
     ],
+    ["Not applied", metadata.not_applied?.join(", ")],
     ["On disk", bytes(frame.bytes)],
     ["Where", frame.place ?? (frame.kind === "merged" ? null : "copied into the library")],
     ["Prints", frame.prints.map((p) => p.name).join(", ")],

@@ -104,10 +104,13 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
             tasks.append(asyncio.create_task(develop()))
         try:
             while True:
-                newest = await socket.receive_text()
+                message = await socket.receive()
+                if message["type"] == "websocket.disconnect":
+                    break
+                newest = message.get("text")
+                if newest is None:
+                    await _say(socket, BadRecipe("A wish is JSON in a text message."), -1)
                 arrived.set()
-        except WebSocketDisconnect:
-            pass
         finally:
             for task in tasks:
                 task.cancel()
