@@ -116,6 +116,7 @@ def _start(library: "Library", port: int) -> int:
     listener, used = _listen(port)
     if used != port:
         ERR.print(f"Port {port} is taken by another program; using {used} instead.")
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))  # it is no failure, whenever it comes
     OUT.print(f"Silvrin is ready at [bold]http://127.0.0.1:{used}[/bold]  (stop it with Ctrl+C)")
     OUT.file.flush()
     app = create_app(library)
@@ -127,8 +128,10 @@ def _start(library: "Library", port: int) -> int:
         ws_max_size=MOST_JSON,
         ws_per_message_deflate=False,  # costs more than sending pixels over loopback
     )
-    signal.signal(signal.SIGTERM, lambda *_: None)  # the server hears it; here it is no failure
-    Server(config, app.state.stop).run(sockets=[listener])
+    try:
+        Server(config, app.state.stop).run(sockets=[listener])
+    finally:
+        app.state.settle()  # no step is cut off by the interpreter's own end
     return 0
 
 

@@ -51,6 +51,11 @@ class TakingIn:
         self._stopping.set()
         self._queue.shutdown(wait=False, cancel_futures=True)
 
+    def settle(self) -> None:
+        """After `stop`: until the files that are being read are taken in."""
+        self._queue.shutdown(wait=True)
+        self._pool.shutdown(wait=True)
+
     def go_on(self) -> None:
         """Take up what was not finished when the server ended."""
         for import_id in imports.running(self._library.database.read):

@@ -33,7 +33,7 @@ from ..store.watch import Watch
 from .capture import capture_router
 from .compare import compare_router
 from .deliveries import Deliveries
-from .guard import Guard, problem
+from .guard import STOPPING, Guard, problem
 from .imports import imports_router
 from .live import LiveFrame, LiveRequest, live_router
 from .merges import Merges, merges_router
@@ -53,11 +53,19 @@ def create_app(library: Library) -> FastAPI:
     merges, deliveries = Merges(library), Deliveries(library)
 
     def stop() -> None:
+        STOPPING.set()
         for work in (taking_in, merges, deliveries, watch):
             work.stop()
 
+    def settle() -> None:
+        """After `stop`: until what is under way has ended."""
+        for work in (taking_in, merges, deliveries):
+            work.settle()
+        library.pictures.settle()
+
     @asynccontextmanager
     async def alive(_: FastAPI) -> AsyncIterator[None]:
+        STOPPING.clear()
         for work in (taking_in, merges, deliveries):
             work.go_on()
         watch.start()
@@ -70,7 +78,7 @@ def create_app(library: Library) -> FastAPI:
     app = FastAPI(
         title="Silvrin", version=__version__, docs_url=None, redoc_url=None, lifespan=alive
     )
-    app.state.stop = stop
+    app.state.stop, app.state.settle = stop, settle
     app.include_router(sheet_router(library, darkroom))
     app.include_router(imports_router(library, taking_in))
     app.include_router(resources_router(library, darkroom, deliveries))

@@ -2,8 +2,10 @@
 something goes wrong that nobody thought of."""
 
 import asyncio
+import contextlib
 import logging
 import re
+import threading
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers
@@ -18,6 +20,8 @@ MOST_JSON = 8 << 20  # more than a recipe with all its sheets can have
 MOST_UPLOAD = 1 << 30
 UPLOAD_TYPE = "application/octet-stream"
 SILENT = 30.0  # s for which the next part of a body is waited for
+LOOKS = 0.5  # s between looks whether the server is to end
+STOPPING = threading.Event()
 LOG = logging.getLogger(__name__)
 _UPLOAD = re.compile(r"/api/rolls/[^/]+/frames")  # the one address that takes files
 
@@ -115,6 +119,16 @@ def too_large(bound: int) -> TooLarge:
     return TooLarge(f"At most {bound >> 20} MiB are taken at once; the request is larger.")
 
 
+async def _patiently(receive: Receive) -> Message:
+    """The next part of a body, waited for until it is clear that none comes."""
+    for _ in range(round(SILENT / LOOKS)):
+        if STOPPING.is_set():
+            raise HTTPException(503, "Silvrin is being stopped; nothing was kept. Send it again.")
+        with contextlib.suppress(TimeoutError):
+            return await asyncio.wait_for(receive(), LOOKS)
+    raise HTTPException(408, f"Nothing came for {SILENT:.0f} s; nothing was kept. Send it again.")
+
+
 def _bounded(receive: Receive, bound: int) -> Receive:
     """A body is counted as it comes, and its sender may not fall silent."""
     taken, whole = 0, False
@@ -123,12 +137,7 @@ def _bounded(receive: Receive, bound: int) -> Receive:
         nonlocal taken, whole
         if whole:  # from here on it is waited for the end of the connection
             return await receive()
-        try:
-            message = await asyncio.wait_for(receive(), SILENT)
-        except TimeoutError:
-            raise HTTPException(
-                408, f"Nothing came for {SILENT:.0f} s; nothing was kept. Send it again."
-            ) from None
+        message = await _patiently(receive)
         whole = not message.get("more_body", False)
         if message["type"] == "http.request":
             taken += len(message.get("body", b""))

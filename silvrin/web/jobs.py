@@ -62,6 +62,10 @@ class Jobs(ABC, Generic[J]):
         self._stopping.set()
         self._maker.shutdown(wait=False, cancel_futures=True)
 
+    def settle(self) -> None:
+        """After `stop`: until the step that is under way has ended."""
+        self._maker.shutdown(wait=True)
+
     def put(self, body: str) -> J:
         """A new job at the end of the queue."""
         with self._library.database.write() as connection:

@@ -1,0 +1,184 @@
+"""What was ordered outlives the server: an ordinary stop, Ctrl+C, and a kill."""
+
+import json
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import time
+import unittest
+import urllib.request
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+from PIL import Image
+
+from silvrin.core.recipe import Recipe
+from silvrin.demo_job import demo_capture
+from silvrin.store import imports, orders, prints, rolls
+from silvrin.store.library import Library
+from tests.files.test_capture import Folder
+
+ROOT = Path(__file__).parents[1]
+LOFT = ("drying loft, dark", "drying loft", "drying loft, light")
+
+
+class Server:
+    """A server on a library, in a process of its own."""
+
+    def __init__(self, home: Path) -> None:
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "silvrin", "serve", "--home", str(home), "--port", "8710"],
+            stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, cwd=ROOT,
+        )  # fmt: skip
+        assert self.process.stdout is not None
+        line = next(text for text in self.process.stdout if "http://" in text)
+        self.address = line.split("http://")[1].split()[0]
+
+    def ask(self, path: str, body: dict | None = None) -> dict:
+        data = None if body is None else json.dumps(body).encode()
+        headers = {"content-type": "application/json"}
+        request = urllib.request.Request(f"http://{self.address}/api/{path}", data, headers)
+        with urllib.request.urlopen(request, timeout=60) as answer:
+            return json.loads(answer.read())
+
+    def hanging_upload(self) -> socket.socket:
+        host, port = self.address.split(":")
+        line = socket.create_connection((host, int(port)))
+        head = f"POST /api/rolls/1/frames?name=a.png HTTP/1.1\r\nHost: {self.address}\r\n"
+        line.sendall(f"{head}Content-Length: 90000\r\n\r\n".encode() + b"\x89PNG")
+        return line
+
+    def end(self, number: signal.Signals) -> tuple[int, float, str]:
+        """Exit code, seconds it took, and what was said of errors."""
+        began = time.monotonic()
+        self.process.send_signal(number)
+        _, said = self.process.communicate(timeout=30)
+        return self.process.returncode, time.monotonic() - began, said
+
+
+class StoppingTest(Folder):
+    def setUp(self) -> None:
+        super().setUp()
+        self.home, self.card = self.folder / "home", self.folder / "card"
+        self.card.mkdir()
+        rng = np.random.default_rng(1)
+        for number in range(40):
+            pixels = rng.integers(0, 255, (900, 1400, 3), dtype=np.uint8)
+            Image.fromarray(pixels).save(self.card / f"{number}.jpg", quality=95)
+        library = Library(self.home)
+        with library.database.write() as connection:
+            roll = rolls.add_roll(connection, "Loft")
+        frames = [library.take_in_file(demo_capture(name), roll).frame for name in LOFT]
+        for frame in frames:  # at hand, so that what is ordered is under way when it is cut off
+            library.picture(rolls.frame(library.database.read, frame).sha256)
+        with library.database.write() as connection:
+            self.print = prints.add_print(connection, frames[1], "Print", Recipe()).id
+        library.close()
+
+    def until(self, done: Callable[[], bool], seconds: float = 90.0) -> None:
+        end = time.monotonic() + seconds
+        while not done():
+            self.assertLess(time.monotonic(), end, "took too long")
+            time.sleep(0.02)
+
+    def cut_off(self, number: signal.Signals) -> tuple[int, float, str]:
+        """Order some of each kind, and end the server when each has begun."""
+        server = Server(self.home)
+        self.addCleanup(server.process.kill)
+        server.ask("imports", {"folder": str(self.card)})
+        bracket = {"frames": [1, 2, 3], "reference": 2}
+        for ghosts in (0.2, 0.8):
+            server.ask("merges", {**bracket, "ghosts": ghosts})
+        for form in ("tiff", "jpeg", "tiff"):
+            server.ask(f"prints/{self.print}/deliveries", {"format": form})
+        line = server.hanging_upload()
+        self.addCleanup(line.close)
+        self.until(lambda: server.ask("imports/1")["taken"] >= 3)
+        return server.end(number)
+
+    def check_left(self) -> None:
+        """Nothing is lost, nothing failed, and there is something left to do."""
+        library = Library(self.home)
+        left = imports.get_import(library.database.read, 1)
+        self.assertEqual((left.state, left.error, left.refused), ("running", None, 0))
+        self.assertGreater(left.waiting, 0)
+        of_loft = library.database.read.execute(
+            "SELECT count(*) FROM frames WHERE roll_id = 1"
+        ).fetchone()[0]
+        merges = orders.of_kind(library.database.read, "merge")
+        deliveries = orders.of_kind(library.database.read, "delivery")
+        self.assertEqual([order.error for order in (*merges, *deliveries) if order.error], [])
+        self.assertEqual(of_loft - 3 + len(merges), 2)
+        done = [p for p in (self.home / "delivered").iterdir() if not p.name.startswith(".")]
+        self.assertGreaterEqual(len(done) + len(deliveries), 3)
+        self.assertGreater(len(merges) + len(deliveries), 1)
+        library.close()
+
+    def check_all_comes(self) -> None:
+        """Started again, everything is done, once."""
+        server = Server(self.home)
+        self.addCleanup(server.process.kill)
+        self.until(lambda: server.ask("imports/1")["state"] == "done")
+        library = Library(self.home)
+        read = library.database.read
+        for kind in ("merge", "delivery"):
+            self.until(lambda kind=kind: not orders.of_kind(read, kind))
+        self.assertEqual(
+            [frame.file_name for frame in rolls.frames_of(read, 2)],
+            [f"{number}.jpg" for number in range(40)],
+        )
+        self.assertEqual([frame.kind for frame in rolls.frames_of(read, 1)][3:], ["merged"] * 2)
+        made = sorted(path.name for path in (self.home / "delivered").iterdir())
+        name = "Loft 02 Drying loft - Print"
+        self.assertEqual(made, [f"{name} 2.tif", f"{name}.jpg", f"{name}.tif"])
+        self.assertEqual(list((self.home / "incoming").iterdir()), [])
+        # a window that waited for one hears of it, over the restart
+        delivery = server.ask("deliveries/5")
+        self.assertEqual((delivery["state"], delivery["width"]), ("done", 2400))
+        library.close()
+        self.assertEqual(server.end(signal.SIGTERM)[::2], (0, ""))
+
+    def test_an_ordinary_stop(self) -> None:
+        code, seconds, said = self.cut_off(signal.SIGTERM)
+        self.assertEqual((code, said), (0, ""))
+        self.assertLess(seconds, 7.0)
+        self.check_left()
+        self.check_all_comes()
+
+    def test_the_keyboard(self) -> None:
+        code, seconds, said = self.cut_off(signal.SIGINT)
+        self.assertIn(code, (0, 130))
+        self.assertNotIn("Traceback", said)
+        self.assertLess(seconds, 7.0)
+        self.check_left()
+
+    def test_a_kill(self) -> None:
+        self.assertEqual(self.cut_off(signal.SIGKILL)[0], -9)
+        self.check_left()
+        (self.home / "delivered" / ".left.part").write_bytes(b"half")
+        half = self.home / "cache" / "v2" / ("0" * 64)
+        half.mkdir(parents=True)
+        (half / "0.npy").write_bytes(b"half")
+        self.check_all_comes()
+        self.assertFalse(half.exists())
+
+    def test_one_program_at_a_time(self) -> None:
+        server = Server(self.home)
+        self.addCleanup(server.process.kill)
+        command = [sys.executable, "-m", "silvrin", "serve", "--home", str(self.home)]
+        second = subprocess.run(command, capture_output=True, text=True, cwd=ROOT, timeout=30)
+        self.assertEqual((second.returncode, second.stdout), (1, ""))
+        self.assertIn("this library is open in another Silvrin", second.stderr)
+        # a crash leaves nothing locked
+        os.kill(server.process.pid, signal.SIGKILL)
+        server.process.communicate()
+        self.assertEqual(Server(self.home).end(signal.SIGTERM)[0], 0)
+        shutil.rmtree(self.home)
+
+
+if __name__ == "__main__":
+    unittest.main()
