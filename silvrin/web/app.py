@@ -33,7 +33,7 @@ from ..store.watch import Watch
 from .capture import capture_router
 from .compare import compare_router
 from .deliveries import Deliveries
-from .guard import STOPPING, Guard, problem
+from .guard import Guard, problem
 from .imports import imports_router
 from .live import LiveFrame, LiveRequest, live_router
 from .merges import Merges, merges_router
@@ -52,8 +52,10 @@ def create_app(library: Library) -> FastAPI:
     taking_in, watch = TakingIn(library), Watch(library.database)
     merges, deliveries = Merges(library), Deliveries(library)
 
+    stopping = threading.Event()
+
     def stop() -> None:
-        STOPPING.set()
+        stopping.set()
         for work in (taking_in, merges, deliveries, watch):
             work.stop()
 
@@ -65,7 +67,6 @@ def create_app(library: Library) -> FastAPI:
 
     @asynccontextmanager
     async def alive(_: FastAPI) -> AsyncIterator[None]:
-        STOPPING.clear()
         for work in (taking_in, merges, deliveries):
             work.go_on()
         watch.start()
@@ -73,6 +74,7 @@ def create_app(library: Library) -> FastAPI:
         warm.daemon = True
         warm.start()
         yield
+        warm.cancel()
         stop()
 
     app = FastAPI(
@@ -87,7 +89,7 @@ def create_app(library: Library) -> FastAPI:
     app.include_router(compare_router(library, darkroom))
     app.include_router(capture_router(library))
     app.include_router(live_router(library, darkroom))
-    app.add_middleware(Guard)
+    app.add_middleware(Guard, stopping=stopping)
     _add_error_handlers(app)
     _describe_socket(app)
 

@@ -6,7 +6,6 @@ import contextlib
 import logging
 import re
 import threading
-from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers
 from starlette.exceptions import HTTPException
@@ -15,13 +14,12 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from ..errors import Forbidden, SilvrinError, TooLarge
 
-LOOPBACK = {"127.0.0.1", "localhost", "::1"}
+LOOPBACK = re.compile(r"(127\.0\.0\.1|localhost|\[::1\])(:[0-9]{1,5})?")
 MOST_JSON = 8 << 20  # more than a recipe with all its sheets can have
 MOST_UPLOAD = 1 << 30
 UPLOAD_TYPE = "application/octet-stream"
 SILENT = 30.0  # s for which the next part of a body is waited for
 LOOKS = 0.5  # s between looks whether the server is to end
-STOPPING = threading.Event()
 LOG = logging.getLogger(__name__)
 _UPLOAD = re.compile(r"/api/rolls/[^/]+/frames")  # the one address that takes files
 
@@ -45,10 +43,11 @@ def problem(error: SilvrinError, **more: object) -> JSONResponse:
 
 
 class Guard:
-    """Refuses foreign hosts and origins, and bodies larger than what they are for."""
+    """Refuses foreign hosts and origins, and bodies larger than what they are for; cuts off bodies
+    that fall silent, and all when `stopping` is set."""
 
-    def __init__(self, app: ASGIApp) -> None:
-        self.app = app
+    def __init__(self, app: ASGIApp, stopping: threading.Event) -> None:
+        self.app, self.stopping = app, stopping
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] not in ("http", "websocket"):
@@ -64,19 +63,22 @@ class Guard:
                 await self.app(scope, receive, send)
             return
         begun = False
+        body = _Body(receive, bound, self.stopping)
+        has_body = "transfer-encoding" in headers or headers.get("content-length", "0") != "0"
 
         async def send_safely(message: Message) -> None:
             nonlocal begun
             if message["type"] == "http.response.start":
                 begun = True
-                message["headers"] = [*message.get("headers", []), *_SAFE_HEADERS]
+                more = [(b"connection", b"close")] if has_body and not body.whole else []
+                message["headers"] = [*message.get("headers", []), *_SAFE_HEADERS, *more]
             await send(message)
 
         if refusal is not None:
             await problem(refusal)(scope, receive, send_safely)
             return
         try:
-            await self.app(scope, _bounded(receive, bound), send_safely)
+            await self.app(scope, body.receive, send_safely)
         except Exception:
             LOG.exception("%s %s failed", scope["method"], scope["path"])
             if begun:
@@ -99,11 +101,7 @@ class _Unforeseen(SilvrinError):
 
 def _refusal(headers: Headers, bound: int) -> SilvrinError | None:
     host = headers.get("host", "")
-    try:
-        name = urlsplit(f"//{host}").hostname
-    except ValueError:
-        name = None
-    if name not in LOOPBACK:
+    if not LOOPBACK.fullmatch(host.lower()):
         return Forbidden(f"Host {host[:80]!r} is refused; open Silvrin at 127.0.0.1.")
     origin = headers.get("origin")
     if origin is not None and origin != f"http://{host}":
@@ -119,30 +117,33 @@ def too_large(bound: int) -> TooLarge:
     return TooLarge(f"At most {bound >> 20} MiB are taken at once; the request is larger.")
 
 
-async def _patiently(receive: Receive) -> Message:
-    """The next part of a body, waited for until it is clear that none comes."""
-    for _ in range(round(SILENT / LOOKS)):
-        if STOPPING.is_set():
-            raise HTTPException(503, "Silvrin is being stopped; nothing was kept. Send it again.")
-        with contextlib.suppress(TimeoutError):
-            return await asyncio.wait_for(receive(), LOOKS)
-    raise HTTPException(408, f"Nothing came for {SILENT:.0f} s; nothing was kept. Send it again.")
+class _Body:
+    """The body of a request: counted as it comes, and not waited for without end."""
 
+    def __init__(self, receive: Receive, bound: int, stopping: threading.Event) -> None:
+        self._receive, self._bound, self._stopping = receive, bound, stopping
+        self._taken = 0
+        self.whole = False
 
-def _bounded(receive: Receive, bound: int) -> Receive:
-    """A body is counted as it comes, and its sender may not fall silent."""
-    taken, whole = 0, False
-
-    async def bounded() -> Message:
-        nonlocal taken, whole
-        if whole:  # from here on it is waited for the end of the connection
-            return await receive()
-        message = await _patiently(receive)
-        whole = not message.get("more_body", False)
+    async def receive(self) -> Message:
+        if self.whole:  # from here on it is waited for the end of the connection
+            return await self._receive()
+        message = await self._patiently()
         if message["type"] == "http.request":
-            taken += len(message.get("body", b""))
-            if taken > bound:
-                raise HTTPException(413, str(too_large(bound)))
+            self._taken += len(message.get("body", b""))
+            if self._taken > self._bound:
+                raise HTTPException(413, str(too_large(self._bound)))
+        self.whole = not message.get("more_body", False)
         return message
 
-    return bounded
+    async def _patiently(self) -> Message:
+        for _ in range(round(SILENT / LOOKS)):
+            if self._stopping.is_set():
+                raise HTTPException(
+                    503, "Silvrin is being stopped; nothing was kept. Send it again."
+                )
+            with contextlib.suppress(TimeoutError):
+                return await asyncio.wait_for(self._receive(), LOOKS)
+        raise HTTPException(
+            408, f"Nothing came for {SILENT:.0f} s; nothing was kept. Send it again."
+        )

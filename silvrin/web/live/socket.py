@@ -17,7 +17,7 @@ from pydantic import ValidationError
 from ...core.kernels.run import THREADS
 from ...core.recipe.wording import explain
 from ...core.render import Darkroom, Sitting
-from ...errors import BadRecipe, SilvrinError
+from ...errors import BadRecipe, NotFound, SilvrinError
 from ...store import rolls
 from ...store.library import Library
 from .answer import answer
@@ -43,8 +43,9 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
             rough = await asyncio.to_thread(library.rough, frame.sha256)
             if rough is None:
                 await asyncio.to_thread(library.picture, frame.sha256)
-        except SilvrinError as error:
-            await _say(socket, error, -1)
+        except (SilvrinError, OverflowError) as error:
+            said = error if isinstance(error, SilvrinError) else NotFound("There is no such frame.")
+            await _say(socket, said, -1)
             await socket.close(1008)
             return
 
