@@ -6,6 +6,10 @@ from pydantic import BaseModel, ConfigDict, Field
 
 ItemId = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,63}$")]
 
+MOST_PLACE = 65_000  # pixels: no capture is larger
+Pixel = Annotated[int, Field(ge=0, le=MOST_PLACE)]
+Place = tuple[Pixel, Pixel]  # of the capture, from the left and from the top
+
 # Marks a field that belongs to the frame rather than to the look (`recipe.parts`)
 OF_FRAME: dict[str, Any] = {"of_frame": True}
 

@@ -28,6 +28,7 @@ from .settings import LENS_RADII, CaptureSettings
 
 Floats = NDArray[np.float64]
 MOST_ZOOM = 6.0
+LEAST_RISE = 0.05  # of an ideal radius with the recorded one
 
 
 @dataclass(frozen=True)
@@ -112,10 +113,7 @@ class Geometry:
         """Recorded radii in parts of ideal ones."""
         s, share = self.settings, np.ones_like(ideal)
         if s.distortion:
-            r = ideal / (1.0 + s.distortion * ideal**2)
-            for _ in range(6):
-                off = r * (1.0 + s.distortion * r * r) - ideal
-                r = r - off / np.maximum(1.0 + 3.0 * s.distortion * r * r, 0.05)
+            r = undistorted(ideal, s.distortion)
             share = np.where(ideal > 1e-9, r / np.maximum(ideal, 1e-9), 1.0)
         if s.lens and s.lens.distortion:
             share = share * sampled(s.lens.distortion, share * ideal)
@@ -128,7 +126,7 @@ class Geometry:
             for _ in range(8):
                 ideal = recorded / sampled(s.lens.distortion, ideal)
         if s.distortion:
-            ideal = ideal * (1.0 + s.distortion * ideal * ideal)
+            ideal = distorted(ideal, s.distortion)
         return np.where(recorded > 1e-9, ideal / np.maximum(recorded, 1e-9), 1.0)
 
     def radial_tables(self) -> tuple[Floats, Floats]:
@@ -181,6 +179,33 @@ class Geometry:
         frame = np.array(self.frame) / 2.0
         found = np.stack([x, y], axis=-1) * self._half + frame - np.array([left, top])
         return PicturePlaces(found)
+
+
+def distorted(recorded: Floats, k: float) -> Floats:
+    """Ideal radii of recorded ones: r (1 + k r²) as far as that rises by `LEAST_RISE` or more, then
+    on along its tangent, so that every radius has one to go with."""
+    turn = _last(k)
+    r = np.minimum(recorded, turn)
+    return np.asarray(r * (1.0 + k * r * r) + LEAST_RISE * (recorded - r))
+
+
+def undistorted(ideal: Floats, k: float) -> Floats:
+    """Recorded radii of ideal ones; inverse of `distorted`, by the cubic's roots (Cardano, in the
+    trigonometric and hyperbolic form)."""
+    turn = _last(k)
+    last = turn * (1.0 + k * turn * turn) if np.isfinite(turn) else np.inf
+    within = np.minimum(ideal, last)
+    scale = np.sqrt(3.0 * abs(k))
+    if k > 0.0:
+        r = 2.0 / scale * np.sinh(np.arcsinh(1.5 * scale * within) / 3.0)
+    else:
+        r = 2.0 / scale * np.sin(np.arcsin(np.minimum(1.5 * scale * within, 1.0)) / 3.0)
+    return np.asarray(r + (ideal - within) / LEAST_RISE)
+
+
+def _last(k: float) -> float:
+    """The recorded radius from which an ideal one rises by no more than `LEAST_RISE`."""
+    return float(np.sqrt((1.0 - LEAST_RISE) / (-3.0 * k))) if k < 0.0 else np.inf
 
 
 def sampled(samples: tuple[float, ...], radius: Floats) -> Floats:

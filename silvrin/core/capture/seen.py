@@ -117,7 +117,8 @@ def _channels(level: U16, maps: list[F32]) -> list[U16]:
     reach = 2 * GRID  # of the interpolation, and of maps beyond their last place
     least = np.floor(np.min([m.min(axis=(0, 1)) for m in maps], axis=0)).astype(int) - reach
     most = np.ceil(np.max([m.max(axis=(0, 1)) for m in maps], axis=0)).astype(int) + reach
-    left, top = np.maximum(least, 0)
+    # there is always a pixel: what maps hold between the places of a small view may lie far outside
+    left, top = np.clip(least, 0, (level.shape[1] - 1, level.shape[0] - 1))
     part = level[top : max(most[1], top + 1), left : max(most[0], left + 1)]
     for coarse in maps:
         coarse -= np.array([left, top], np.float32)

@@ -4,7 +4,7 @@ from typing import Annotated, Any
 
 from pydantic import Field, model_validator
 
-from ..settings import OF_FRAME, Settings, amount
+from ..settings import MOST_PLACE, OF_FRAME, Place, Settings, amount
 
 Share = Annotated[float, Field(ge=0.001, le=1)]
 
@@ -21,14 +21,13 @@ def _channel(name: str) -> Any:
     return amount(name, about, 1.0, 0, 1, 0.05)
 
 
-Place = tuple[Annotated[int, Field(ge=0)], Annotated[int, Field(ge=0)]]
-
-
 class Mend(Settings):
     """A blemish that is repaired from around; places in pixels of the capture."""
 
-    x: int = Field(ge=0, description="Its middle or its start, pixels from the left.")
-    y: int = Field(ge=0, description="Its middle or its start, pixels from the top.")
+    x: int = Field(
+        ge=0, le=MOST_PLACE, description="Its middle or its start, pixels from the left."
+    )
+    y: int = Field(ge=0, le=MOST_PLACE, description="Its middle or its start, pixels from the top.")
     radius: int = Field(ge=2, le=400, description="How far it reaches, pixels.")
     path: tuple[Place, ...] = Field(
         (), max_length=200, description="Further places of a stroke, in order."
@@ -37,8 +36,10 @@ class Mend(Settings):
         False,
         description="For larger things: put together from all around, not taken from one place.",
     )
-    from_x: int | None = Field(None, ge=0, description="Where texture is taken; empty is found.")
-    from_y: int | None = Field(None, ge=0, description="As from_x, from the top.")
+    from_x: int | None = Field(
+        None, ge=0, le=MOST_PLACE, description="Where texture is taken; empty is found."
+    )
+    from_y: int | None = Field(None, ge=0, le=MOST_PLACE, description="As from_x, from the top.")
 
 
 class Outline(Settings):

@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from ..settings import OF_FRAME, ItemId, Settings, amount
+from ..settings import MOST_PLACE, OF_FRAME, ItemId, Settings, amount
 
 FilmFormat = Literal["half frame", "35 mm", "6 × 6 cm", "6 × 7 cm", "4 × 5 in", "8 × 10 in"]
 
@@ -13,8 +13,8 @@ class MeteredSpot(Settings):
     """A spot that was metered: its letter, where it lies, and the zone it was placed on."""
 
     letter: str = Field(pattern=r"^[A-Z]$", description="Its tag.")
-    x: int = Field(ge=0, description="Pixels of the capture from the left.")
-    y: int = Field(ge=0, description="Pixels of the capture from the top.")
+    x: int = Field(ge=0, le=MOST_PLACE, description="Pixels of the capture from the left.")
+    y: int = Field(ge=0, le=MOST_PLACE, description="Pixels of the capture from the top.")
     radius: int = Field(4, ge=0, le=500, description="Of the measuring circle, pixels.")
     placed: float | None = Field(
         None, ge=-1, le=11, description="Zone it was placed on; empty when it falls where it falls."
