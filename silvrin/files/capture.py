@@ -44,21 +44,25 @@ class Developed:
 
 def read_capture(path: Path, name: str | None = None) -> Developed:
     """Linear light of an image file, upright. Raises BadCapture naming the file and the reason."""
-    with reading(path, name or path.name):
+    with reading(path, name or path.name), READING.of(need_of(path)):
         kind = sniff(path)
         metadata = read_metadata(path)
         if kind == "raw":
-            with READING.of(measure_raw(path)):
-                raw = decode_raw(path)
+            raw = decode_raw(path)
             scale = raw_scale(metadata) * raw.scale
             return Developed(raw.light, scale, kind, metadata, raw.limits)
-        with READING.of(READERS[kind].measure(path)):
-            coded = READERS[kind].read(path)
-            turned = 1 if coded.is_upright else metadata.orientation
-            light, scale = coded.light()
-            del coded  # before it is turned: there is not room for all three
-            light = np.ascontiguousarray(upright(light, turned))
+        coded = READERS[kind].read(path)
+        turned = 1 if coded.is_upright else metadata.orientation
+        light, scale = coded.light()
+        del coded  # before it is turned: there is not room for all three
+        light = np.ascontiguousarray(upright(light, turned))
         return Developed(light, scale, kind, metadata)
+
+
+def need_of(path: Path) -> float:
+    """Bytes that reading a file takes; raises BadCapture, also for one too large."""
+    kind = sniff(path)
+    return measure_raw(path) if kind == "raw" else READERS[kind].measure(path)
 
 
 @contextmanager

@@ -22,10 +22,10 @@ from ..core.picture import LinearPicture
 from ..core.recipe import Recipe
 from ..core.render import Sitting
 from ..errors import NotFound, SilvrinError
-from ..files.capture import read_capture
+from ..files.capture import need_of, read_capture
 from ..files.deliver import disk_error
 from ..files.first_look import FirstLook, embedded_preview, first_look
-from ..files.kinds import check_file
+from ..files.kinds import MEMORY, check_file
 from ..files.metadata import Metadata
 from ..files.raw import decode_raw, measure_raw, raw_scale
 from ..files.room import READING
@@ -43,6 +43,7 @@ from .rolls import Frame
 from .sheets import SheetRoom
 from .smalls import Smalls
 
+MERGE_MEMORY = 30.0  # bytes a pixel
 Keep = Literal["copy", "refer"]
 
 
@@ -70,7 +71,7 @@ class Library:
         except OSError as error:
             raise disk_error(error, home) from error
         self.database = Database(home / "library.sqlite")
-        self.pictures = Pictures(home / "cache", self._developed)
+        self.pictures = Pictures(home / "cache", self._developed, self._need)
         self.sheets = SheetRoom()
         self.smalls = Smalls(home / "cache" / "small", lambda: self.shelf.edition)
         self.merger = Merger(self)
@@ -246,6 +247,13 @@ class Library:
         rough = LinearPicture.enlarged(raw.light, scale, (capture.width, capture.height))
         rough.limits = raw.limits
         return rough
+
+    def _need(self, sha256: str) -> float:
+        """Bytes that developing a capture takes."""
+        capture = captures.capture(self.database.read, sha256)
+        if capture.kind == "merged":
+            return min(MEMORY, capture.width * capture.height * MERGE_MEMORY)
+        return need_of(self.original(sha256))
 
     def _developed(self, sha256: str) -> LinearPicture:
         original = self.original(sha256)

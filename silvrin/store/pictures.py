@@ -19,6 +19,7 @@ import numpy as np
 from ..core.picture import LinearPicture
 from ..errors import SilvrinError
 from ..files.deliver import disk_error, whole_or_nothing
+from ..files.room import READING
 
 CACHE_VERSION = 2  # raise it when the developed light changes
 OPEN_PICTURES = 24  # mapped from the cache: the system can take their memory back
@@ -26,12 +27,15 @@ MOST_BYTES = 24 << 30  # of the cache on the disk
 
 
 class Pictures:
-    """The pictures of a library; `develop` makes one from its original."""
+    """The pictures of a library; `develop` makes one from its original, for which `need` says the
+    memory that this takes."""
 
-    def __init__(self, folder: Path, develop: Callable[[str], LinearPicture]) -> None:
+    def __init__(
+        self, folder: Path, develop: Callable[[str], LinearPicture], need: Callable[[str], float]
+    ) -> None:
         self._top = folder
         self._folder = folder / f"v{CACHE_VERSION}"
-        self._develop = develop
+        self._develop, self._need = develop, need
         self._open: OrderedDict[str, LinearPicture] = OrderedDict()
         self._making: dict[str, Future[LinearPicture]] = {}
         self._lock = threading.Lock()
@@ -66,8 +70,9 @@ class Pictures:
         try:
             picture = self._read(sha256)
             if picture is None:
-                picture = self._develop(sha256)
-                self.keep(sha256, picture)
+                with READING.of(self._need(sha256)):
+                    picture = self._develop(sha256)
+                    self.keep(sha256, picture)
             else:
                 self._put(sha256, picture)
             making.set_result(picture)
@@ -82,7 +87,10 @@ class Pictures:
     def keep(self, sha256: str, picture: LinearPicture) -> None:
         """Hold a picture that was made, and write it to the cache meanwhile."""
         self._put(sha256, picture)
-        self._writer.submit(self._write_and_swap, sha256, picture)
+        release = READING.hold(sum(level.nbytes for level in picture.levels))
+        self._writer.submit(self._write_and_swap, sha256, picture).add_done_callback(
+            lambda _: release()
+        )
 
     def forget(self, sha256: str) -> None:
         """Remove what is kept of a capture."""
