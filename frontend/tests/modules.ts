@@ -1,7 +1,9 @@
 /** What the tests look at of the front end's own logic. */
 
 export { joined, parted, within } from "../src/api/recipe";
+export * as exposing from "../src/bench/exposing";
 export * as places from "../src/bench/places";
+export * as tags from "../src/bench/tags";
 export * as order from "../src/sheet/order";
 export { benchStore } from "../src/state/bench";
 export { Printing } from "../src/state/printing";

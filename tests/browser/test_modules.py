@@ -115,6 +115,74 @@ class ModulesTest(unittest.TestCase):
             self.fail(answer["error"])
         return answer["found"]
 
+    def test_tags_of_the_staff_say_where_spots_lie(self) -> None:
+        words = lambda **spot: self.run_js(  # noqa: E731
+            "return m.tags.wordsOf(given[0], [-1.3, 1.3]);",
+            {"letter": "A", "placed": None, "clipped": False, **spot},
+        )
+        for spot, said in (
+            ({"zone": 4.34}, "falls on IV⅓"),
+            ({"zone": 10.2, "clipped": True}, "falls above X or higher"),
+            ({"zone": 3.01, "placed": 3}, "placed on III"),
+            ({"zone": -0.02, "placed": 0}, "placed on 0, on the toe"),
+            ({"zone": 10.0, "placed": 10}, "placed on X, on the shoulder"),
+            ({"zone": 4.0, "placed": 3}, "falls on IV, was placed on III"),
+        ):
+            self.assertEqual(words(**spot), said)
+
+    def test_digits_and_arrows_name_zones(self) -> None:
+        found = self.run_js(
+            "return given[0].map(([key, zone, again]) => m.tags.zoneByKey(key, zone, again));",
+            [["0", 5, False], ["0", 0, True], ["9", 5, False], ["ArrowRight", 3, False],
+             ["ArrowLeft", 3.1, False], ["ArrowUp", 10, False], ["ArrowDown", 0, False],
+             ["x", 3, False]],
+        )  # fmt: skip
+        self.assertEqual(found[:3], [0, 10, 9])
+        np.testing.assert_allclose(found[3:7], [10 / 3, 8 / 3, 10, 0])
+        self.assertIsNone(found[7])
+
+    def test_tags_hang_beside_each_other_on_any_staff(self) -> None:
+        rng = np.random.default_rng(8)
+        for _ in range(60):
+            tags = [
+                {"letter": "ABCDEFGHI"[i], "zone": float(zone), "words": int(words)}
+                for i, (zone, words) in enumerate(
+                    zip(rng.uniform(-1, 11, 9), rng.integers(40, 190, 9), strict=True)
+                )
+            ]
+            width = int(rng.integers(500, 1900))
+            hung = self.run_js("return m.tags.hang(...given);", tags, "D", width)
+            self.assertEqual([h["letter"] for h in hung], [t["letter"] for t in tags])
+            spans = []
+            for h in hung:
+                self.assertTrue(0 <= h["at"] <= width)
+                if h["room"]:
+                    start = h["at"] + 15 if h["side"] == "right" else h["at"] - 15 - h["room"]
+                    spans.append((h["letter"], start, start + h["room"]))
+                    self.assertTrue(start >= -1e-6 and start + h["room"] <= width + 1e-6)
+            for letter, start, end in spans:
+                for h in hung:
+                    if h["letter"] != letter:
+                        middle = h["at"]
+                        self.assertFalse(start < middle - 9 < end - 1e-6 and middle + 9 < end)
+                for other, begin, last in spans:
+                    self.assertTrue(other == letter or last <= start + 1e-6 or end <= begin + 1e-6)
+
+    def test_the_timer_follows_the_clock_however_often_it_is_looked_at(self) -> None:
+        steps = [{"text": "Through 00", "seconds": 4.0}, {"text": "Through 5", "seconds": 6.5}]
+        at = lambda done, speed, ms: self.run_js(  # noqa: E731
+            "const [done, speed, ms, steps] = given;"
+            "return m.exposing.doneAt({ began: 1000, done, speed }, 1000 + ms, steps);",
+            done, speed, ms, steps,
+        )  # fmt: skip
+        self.assertEqual(at(0, 1, 2500), {"done": 2.5, "out": False})
+        self.assertEqual(at(0, 4, 900), {"done": 3.6, "out": False})
+        self.assertEqual(at(0, 16, 60_000), {"done": 4.0, "out": True})  # the lamp goes out
+        self.assertEqual(at(4.0, 1, 1000), {"done": 5.0, "out": False})
+        self.assertEqual(at(4.0, 1, 9000), {"done": 10.5, "out": True})
+        self.assertEqual(at(10.5, 1, 9000), {"done": 10.5, "out": True})
+        self.assertEqual(self.run_js("return m.exposing.endsOf(given[0]);", steps), [4.0, 10.5])
+
     def test_places_are_turned_over_as_the_server_does(self) -> None:
         rng = np.random.default_rng(11)
         bend = 1.0 - 0.06 * np.array(LENS_RADII) ** 2 + 0.01 * np.array(LENS_RADII) ** 4

@@ -3012,7 +3012,7 @@ export interface components {
              * Show
              * @enum {string}
              */
-            show: "print" | "colour" | "proof" | "plate" | "clipped";
+            show: "print" | "colour" | "proof" | "plate" | "clipped" | "projected";
             strip: components["schemas"]["StripFacts"] | null;
             view: components["schemas"]["LiveView"];
             /** Width */
@@ -3057,7 +3057,7 @@ export interface components {
              * @default print
              * @enum {string}
              */
-            show: "print" | "colour" | "proof" | "plate" | "clipped";
+            show: "print" | "colour" | "proof" | "plate" | "clipped" | "projected";
             /** @default null */
             strip: components["schemas"]["TestStrip"] | null;
             view: components["schemas"]["LiveView"];

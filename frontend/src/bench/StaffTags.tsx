@@ -1,22 +1,27 @@
-import { useRef, useState } from "react";
-import type { Facts } from "../api/client";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import type { SpotState } from "../api/client";
 import { useBench, useBenchStore } from "../state/bench";
-import { onZone, roman } from "../wording/format";
+import { roman } from "../wording/format";
 import { movesExposure, spotsOf, useSpotActions } from "./spots";
+import { hang, snapped, wordsOf, ZONES, zoneByKey } from "./tags";
 
-const ZONES = 11;
-const WORDS_WIDE = 1.4; // zones that a tag with its words takes
-const centre = (zone: number) => `${((Math.min(Math.max(zone, -0.5), 10.5) + 0.5) / ZONES) * 100}%`;
-const snapped = (zone: number) => Math.min(Math.max(Math.round(zone * 3) / 3, 0), 10);
+const FONT = "11.5px Archivo";
+const DRAGGED = 3; // px from which a press is a drag
 
-const STOP = Math.log10(2);
+let pen: CanvasRenderingContext2D | null = null;
+/** Width of a tag's words, px. */
+function widthOf(words: string): number {
+  pen ??= document.createElement("canvas").getContext("2d");
+  if (!pen) return words.length * 6.5;
+  pen.font = FONT;
+  return Math.ceil(pen.measureText(words).width) + 8;
+}
 
-/** Says when a zone lies where the film's curve is no longer straight. */
-function curved(zone: number, facts: Facts | null): string {
-  if (!facts) return "";
-  const at = (zone - 5) * STOP;
-  if (at < facts.straight[0] - 0.02) return ", on the toe";
-  return at > facts.straight[1] + 0.02 ? ", on the shoulder" : "";
+interface Dragged {
+  spot: SpotState;
+  placement: number;
+  x: number;
+  zone: number | null;
 }
 
 /** The metered spots hanging on the zone staff; dragged to another zone they are put there. */
@@ -29,83 +34,94 @@ export function StaffTags() {
   const placement = facts?.placement ?? 0;
   const moves = (letter: string) => movesExposure(store.getState(), letter);
   const row = useRef<HTMLDivElement>(null);
-  const start = useRef<{ letter: string; zone: number; placement: number; x: number } | null>(null);
-  const [ghost, setGhost] = useState<{ letter: string; zone: number } | null>(null);
+  const [width, setWidth] = useState(0);
+  const [drag, setDrag] = useState<Dragged | null>(null);
+  useEffect(() => {
+    const element = row.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => setWidth(element.clientWidth));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
 
-  const zoneAt = (clientX: number) => {
-    const box = row.current?.getBoundingClientRect();
-    const began = start.current;
-    if (!box || !began) return 0;
-    return snapped(began.zone + ((clientX - began.x) / box.width) * ZONES);
+  const tags = all.map((spot) => {
+    const to = drag?.spot.letter === spot.letter && !moves(spot.letter) ? drag.zone : null;
+    const says = to === null ? wordsOf(spot, facts?.straight) : `to ${roman(to)}?`;
+    return { spot, letter: spot.letter, zone: to ?? spot.zone, says, words: widthOf(says) };
+  });
+  const hung = hang(tags, selected, width);
+
+  const under = (began: Dragged, clientX: number): number | null => {
+    const moved = clientX - began.x;
+    if (began.zone === null && Math.abs(moved) < DRAGGED) return null;
+    return snapped(began.spot.zone + (moved / Math.max(width, 1)) * ZONES);
+  };
+  const move = (began: Dragged, clientX: number) => {
+    const zone = under(began, clientX);
+    if (zone === null) return;
+    setDrag({ ...began, zone });
+    if (moves(began.spot.letter)) spots.drag(began.spot, began.placement, zone);
+  };
+  const keyed = (event: KeyboardEvent, spot: SpotState) => {
+    if (!event.key.startsWith("Arrow")) return; // digits are keys of the whole Bench
+    const { recipe, proposal } = store.getState();
+    const put = recipe.film.spots.find((s) => s.letter === spot.letter)?.placed;
+    const lags = recipe.film.placement !== placement; // the spot has moved, its reading has not yet
+    const at =
+      proposal?.spot === spot.letter ? proposal.target : lags && put != null ? put : spot.zone;
+    const zone = zoneByKey(event.key, at, false);
+    if (zone === null) return;
+    event.preventDefault();
+    spots.select(spot.letter);
+    spots.put(spot, placement, zone);
   };
 
   return (
     <div ref={row} className="relative h-[21px]">
-      {all.map((spot) => {
-        const on = selected === spot.letter;
-        const dragged = ghost?.letter === spot.letter ? ghost : null;
-        const zone = dragged && !moves(spot.letter) ? dragged.zone : spot.zone;
-        const says =
-          dragged && !moves(spot.letter)
-            ? `to ${roman(zone)}?`
-            : spot.placed != null
-              ? `placed on ${roman(spot.placed)}${curved(spot.placed, facts)}`
-              : `falls ${onZone(spot.zone)}${spot.clipped ? " or higher" : ""}`;
-        const flip = zone > 8.2;
-        // where tags hang close together only the chosen one keeps its words
-        const near = all.some(
-          (other) => other !== spot && Math.abs(other.zone - zone) < WORDS_WIDE,
-        );
+      {tags.map(({ spot, letter, says }, i) => {
+        const on = selected === letter;
+        const { at = 0, side = "right", room = 0 } = hung[i] ?? {};
         return (
           <button
-            key={spot.letter}
+            key={letter}
             type="button"
-            aria-label={`Spot ${spot.letter}, ${says}`}
+            aria-label={`Spot ${letter}, ${says}`}
             aria-pressed={on}
+            title={says}
             className={`absolute top-0 flex cursor-ew-resize touch-none items-center gap-1.5 ${
               on ? "z-20" : "z-10"
-            }`}
-            style={{
-              left: centre(zone),
-              transform: flip ? "translateX(calc(-100% + 9px))" : "translateX(-9px)",
-              flexDirection: flip ? "row-reverse" : "row",
-            }}
+            } ${side === "left" ? "flex-row-reverse" : ""}`}
+            style={side === "left" ? { right: width - at - 9 } : { left: at - 9 }}
+            onClick={() => spots.select(letter)}
+            onKeyDown={(event) => keyed(event, spot)}
             onPointerDown={(event) => {
               event.currentTarget.setPointerCapture(event.pointerId);
-              spots.select(spot.letter);
-              start.current = {
-                letter: spot.letter,
-                zone: spot.zone,
-                placement,
-                x: event.clientX,
-              };
+              spots.select(letter);
+              setDrag({ spot, placement, x: event.clientX, zone: null });
             }}
-            onPointerMove={(event) => {
-              const began = start.current;
-              if (!began || Math.abs(event.clientX - began.x) < 3) return;
-              const to = zoneAt(event.clientX);
-              setGhost({ letter: spot.letter, zone: to });
-              if (moves(spot.letter)) {
-                spots.drag({ ...spot, zone: began.zone }, began.placement, to);
-              }
-            }}
+            onPointerMove={(event) => drag && move(drag, event.clientX)}
             onPointerUp={(event) => {
-              const began = start.current;
-              start.current = null;
-              setGhost(null);
-              if (!began || Math.abs(event.clientX - began.x) < 3) return;
-              spots.put({ ...spot, zone: began.zone }, began.placement, zoneAt(event.clientX));
+              setDrag(null);
+              if (!drag) return;
+              const zone = under(drag, event.clientX);
+              if (zone !== null) spots.put(drag.spot, drag.placement, zone);
             }}
+            onPointerCancel={() => setDrag(null)}
           >
             <span
-              className={`relative grid h-[17px] w-[18px] place-items-center rounded-[2px] text-[11.5px] font-[640] text-[#181206] after:absolute after:top-full after:h-10 after:border-l ${
+              className={`relative grid h-[17px] w-[18px] shrink-0 place-items-center rounded-[2px] text-[11.5px] font-[640] text-[#181206] after:absolute after:top-full after:h-10 after:border-l ${
                 on ? "bg-amber after:border-amber" : "bg-ink after:border-ink"
               }`}
             >
-              {spot.letter}
+              {letter}
             </span>
-            {(on || !near) && (
-              <span className="bg-ground text-small whitespace-nowrap text-soft">{says}</span>
+            {room > 0 && (
+              <span
+                className="truncate bg-ground text-small whitespace-nowrap text-soft"
+                style={{ maxWidth: room }}
+              >
+                {says}
+              </span>
             )}
           </button>
         );

@@ -4,6 +4,7 @@ import { Button } from "../parts/Button";
 import { Segments } from "../parts/Segments";
 import { useBench, useBenchStore } from "../state/bench";
 import { gradeName, seconds } from "../wording/format";
+import { doneAt, endsOf, type Step } from "./exposing";
 
 const SPEEDS = [
   { value: "1", text: "real time" },
@@ -11,11 +12,6 @@ const SPEEDS = [
   { value: "16", text: "16 ×" },
 ] as const;
 const TICK_MS = 60;
-
-interface Step {
-  text: string;
-  seconds: number;
-}
 
 /** The exposures a print takes, one after the other. */
 function sequence(recipe: Recipe, facts: Facts): Step[] {
@@ -34,7 +30,6 @@ export function Timer() {
   const store = useBenchStore();
   const { recipe, facts } = useBench(({ recipe, facts }) => ({ recipe, facts }));
   const steps = useMemo(() => (facts ? sequence(recipe, facts) : []), [recipe, facts]);
-  const whole = steps.reduce((sum, step) => sum + step.seconds, 0);
   const [speed, setSpeed] = useState<(typeof SPEEDS)[number]["value"]>("1");
   const [lamp, setLamp] = useState<"off" | "focus" | "expose">("off");
   const [done, setDone] = useState(0);
@@ -55,40 +50,31 @@ export function Timer() {
     tone.stop(context.currentTime + 0.06);
   }, [sound]);
 
-  const latest = useRef(done);
-  latest.current = done;
+  // what is exposed depends on the answers of the server, which come all the time; the run does not
+  const now = useRef({ done, steps, tick });
+  now.current = { done, steps, tick };
   useEffect(() => {
     if (lamp !== "expose") return;
-    let last = performance.now();
+    const run = { began: performance.now(), done: now.current.done, speed: Number(speed) };
     const timer = window.setInterval(() => {
-      const now = performance.now();
-      const before = latest.current;
-      const next = Math.min(before + ((now - last) / 1000) * Number(speed), whole);
-      last = now;
-      latest.current = next;
+      const before = now.current.done;
+      const { done: next, out } = doneAt(run, performance.now(), now.current.steps);
+      if (Math.floor(next) > Math.floor(before)) now.current.tick();
+      now.current.done = next;
       setDone(next);
-      if (Math.floor(next) > Math.floor(before)) tick();
-      // the lamp goes out after each step: the next one is started by hand
-      let end = 0;
-      for (const step of steps) {
-        end += step.seconds;
-        if (before < end && next >= end) setLamp("off");
-      }
+      if (out) setLamp("off");
     }, TICK_MS);
     return () => window.clearInterval(timer);
-  }, [lamp, speed, whole, steps, tick]);
+  }, [lamp, speed]);
 
   useEffect(() => {
-    store.setState({ shown: { kind: "timed", exposed: lamp === "focus" ? null : done } });
+    store.setState({ shown: { kind: "timed", exposed: lamp === "focus" ? "projected" : done } });
   }, [lamp, done, store]);
   useEffect(() => () => void audio.current?.close(), []);
 
-  let begun = 0;
-  const current = steps.findIndex((step) => {
-    begun += step.seconds;
-    return done < begun - 1e-6;
-  });
-  const left = current < 0 ? 0 : begun - done;
+  const ends = endsOf(steps);
+  const current = ends.findIndex((end) => done < end - 1e-6);
+  const left = (ends[current] ?? done) - done;
   const finished = current < 0;
   return (
     <section

@@ -1,7 +1,10 @@
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { type Bench, useBenchStore } from "../state/bench";
 import { spotsOf, useSpotActions } from "./spots";
 import { STATIONS } from "./stations";
+import { zoneByKey } from "./tags";
+
+const AGAIN_MS = 700; // within which a second 0 makes it X
 
 const typing = (target: EventTarget | null) =>
   target instanceof HTMLSelectElement ||
@@ -36,6 +39,7 @@ const STATION_KEYS = Object.assign({}, ...STATIONS.map((station) => station.keys
 export function useBenchKeys() {
   const store = useBenchStore();
   const { put, remove } = useSpotActions();
+  const zero = useRef(Number.NEGATIVE_INFINITY);
   useEffect(() => {
     const down = (event: KeyboardEvent) => {
       const bench = store.getState();
@@ -50,7 +54,12 @@ export function useBenchKeys() {
       if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
       const chosen = spotsOf(bench).find((s) => s.letter === bench.selected);
       // spots were read under the placement of the answer, which may lag behind
-      if (chosen && /^\d$/.test(key)) put(chosen, bench.facts?.placement ?? 0, Number(key));
+      if (chosen && /^\d$/.test(key)) {
+        const again = key === "0" && event.timeStamp - zero.current < AGAIN_MS;
+        zero.current = key === "0" ? event.timeStamp : Number.NEGATIVE_INFINITY;
+        const zone = zoneByKey(key, chosen.zone, again);
+        if (zone !== null) put(chosen, bench.facts?.placement ?? 0, zone);
+      }
       if (chosen && key === "delete" && !event.defaultPrevented) remove(chosen.letter);
       if (event.repeat) return;
       const next = KEYS[key]?.(bench);

@@ -39,8 +39,8 @@ export type Shown =
   /** Some zones stand while the rest sinks back. */
   | { kind: "held"; zones: HeldZones }
   | { kind: "strip"; strip: TestStrip }
-  /** As far as the paper has been exposed, seconds; null is wholly. */
-  | { kind: "timed"; exposed: number | null };
+  /** As far as the paper has been exposed, seconds; or the negative as it is projected. */
+  | { kind: "timed"; exposed: number | "projected" };
 
 /** What is looked at instead while something is held. */
 export type Peek = "colour" | "clipped" | "breaking";

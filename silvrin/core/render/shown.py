@@ -10,8 +10,10 @@ from numpy.typing import NDArray
 
 from ..colour import SRGB_LUMINANCE, decode_srgb, encode_srgb, lightness_of
 from ..development.negative import Developing
+from ..enlarger.projection import Projection
 from ..film.zones import LOG10_STOP
 from ..light_path import LightPath
+from ..plate import Plate
 from .coding import F32
 
 U8 = NDArray[np.uint8]
@@ -91,6 +93,20 @@ def proof(numbers: U8, path: LightPath) -> U8:
     if numbers.ndim == 2:
         return shown[numbers]
     return np.stack([shown[numbers[..., c], c] for c in range(3)], axis=-1)
+
+
+def projected(negative: Plate, path: LightPath) -> U8:
+    """The negative as the enlarger throws it on its board, output numbers (H, W): light in sRGB,
+    clear film being white."""
+    clear = path[Developing].density(np.array([-np.inf]))
+    densities = np.linspace(
+        float(clear[0]), float(max(negative.pixels.max(), clear[0] + 0.1)), 4096
+    )
+    exposures = path[Projection].at(densities)
+    light = encode_srgb(10.0 ** (exposures - exposures[0]))
+    curve = np.rint(np.clip(light, 0.0, 1.0) * 255).astype(np.uint8)
+    step = (negative.pixels - densities[0]) * (4095 / (densities[-1] - densities[0]))
+    return np.asarray(curve[np.clip(step + 0.5, 0, 4095).astype(np.intp)])
 
 
 def zone_fields(path: LightPath) -> U8:

@@ -25,6 +25,7 @@ from ...core.render import (
     held,
     held_zones,
     print_strip,
+    projected,
     proof,
     zone_plate,
     zone_tones,
@@ -138,6 +139,8 @@ def _shown(
     path = sitting.path
     if request.show == "colour":
         return darkroom.colour(sitting, view), None
+    if request.show == "projected":
+        return projected(darkroom.negative(sitting, view), path), None
     if request.strip:
         printed = print_strip(darkroom.negative(sitting, view), path, request.strip)
         strip = StripFacts(over=request.strip.over, values=printed.values, lie=printed.lie)

@@ -10,7 +10,7 @@ from .curves import Curves
 
 MOST_VIEW = 8192
 
-Show = Literal["print", "colour", "proof", "plate", "clipped"]
+Show = Literal["print", "colour", "proof", "plate", "clipped", "projected"]
 Side = Literal["scene", "print"]
 
 

@@ -7,17 +7,20 @@ import { placeOf, type Size } from "../places";
 /** What of the Bench the server is asked for. */
 const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
   const { peek, shown, side, tool, recipe } = bench;
+  const exposed = shown.kind === "timed" ? shown.exposed : null;
   const show =
     peek === "colour" || peek === "clipped"
       ? peek
       : shown.kind === "plate" || shown.kind === "proof"
         ? shown.kind
-        : "print";
+        : exposed === "projected"
+          ? "projected"
+          : "print";
   return {
     recipe: uncropped(recipe, tool.kind === "crop"),
     show,
     plate: side === "print" ? "print" : "scene",
-    exposed: shown.kind === "timed" ? shown.exposed : null,
+    exposed: exposed === "projected" ? null : exposed,
     strip: shown.kind === "strip" && peek !== "colour" ? shown.strip : null,
     held: shown.kind === "held" ? shown.zones : null,
     breaking: peek === "breaking",
