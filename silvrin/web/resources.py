@@ -12,7 +12,7 @@ from ..core.places import PicturePixel, capture_pixels, picture_places
 from ..core.recipe import Recipe
 from ..core.recipe.drawings import Sheet
 from ..core.recipe.files import file_schema
-from ..core.render import METER_RADIUS, Darkroom, Sitting
+from ..core.render import METER_RADIUS, Darkroom, Sitting, placing_for
 from ..errors import NotFound, OutsidePicture
 from ..files.deliver import thumbnail
 from ..store import dust_maps, prints, rolls, sheets
@@ -51,6 +51,19 @@ class SpotPlace(UnderRecipe):
     radius: int = Field(
         METER_RADIUS, ge=0, le=500, description="Pixels about the place that are averaged."
     )
+
+
+class WantedPlacing(SpotPlace):
+    """Which zone a spot is to read."""
+
+    zone: float = Field(ge=-1, le=11)
+
+
+class FoundPlacing(BaseModel):
+    """The placement that does it."""
+
+    placement: float  # stops
+    zone: float  # that the spot then reads; another one where the range of placements ends
 
 
 class SmallPrint(UnderRecipe):
@@ -96,6 +109,17 @@ def _schema() -> dict[str, Any]:
     return file_schema()
 
 
+def _inside(sitting: Sitting, place: SpotPlace) -> PicturePixel:
+    """The pixel of a place; raises OutsidePicture."""
+    picture = sitting.picture
+    if not (0 <= place.x < picture.width and 0 <= place.y < picture.height):
+        raise OutsidePicture(
+            f"({place.x}, {place.y}) is outside the picture; "
+            f"it has {picture.width} x {picture.height} pixels, counted from 0."
+        )
+    return PicturePixel(place.x, place.y)
+
+
 def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliveries) -> APIRouter:
     """Frames, prints and their deliveries."""
     router = APIRouter(prefix="/api")
@@ -127,18 +151,22 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
     @router.post("/frames/{frame_id}/spot")
     def read_spot(frame_id: int, place: SpotPlace) -> SpotReading:
         frame, sitting = sit(frame_id, place)
-        capture, picture = sitting.capture, sitting.picture
-        if not (0 <= place.x < picture.width and 0 <= place.y < picture.height):
-            raise OutsidePicture(
-                f"({place.x}, {place.y}) is outside the picture; "
-                f"it has {picture.width} x {picture.height} pixels, counted from 0."
-            )
-        found = darkroom.spot(sitting, PicturePixel(place.x, place.y), place.radius)
+        capture, at_pixel = sitting.capture, _inside(sitting, place)
+        found = darkroom.spot(sitting, at_pixel, place.radius)
         at = sitting.geometry.picture_to_capture(picture_places([(place.x, place.y)]))
         camera = frame.metadata.exposure_value
         ev = None if camera is None else camera + found.stops
         x, y = capture_pixels(at, capture.width, capture.height)[0]
         return SpotReading(**vars(found), ev=ev, capture_x=x, capture_y=y)
+
+    @router.post("/frames/{frame_id}/placing")
+    def place_spot(frame_id: int, wanted: WantedPlacing) -> FoundPlacing:
+        """The placement of the exposure under which a spot reads a zone."""
+        _, sitting = sit(frame_id, wanted)
+        pixel = _inside(sitting, wanted)
+        return FoundPlacing(
+            **vars(placing_for(darkroom, sitting, pixel, wanted.radius, wanted.zone))
+        )
 
     @router.post("/frames/{frame_id}/prints", status_code=201)
     def make_print(frame_id: int, new: NewPrint) -> Print:

@@ -96,11 +96,23 @@ export const api = {
     ask<Schemas["Dust"]>("POST", `/frames/${frame}/dust`, sending(recipe)),
   carryDust: (frame: number, recipe: Recipe) =>
     ask<Schemas["Carried"]>("POST", `/frames/${frame}/dust-map`, sending(recipe)),
-  development: (stock: string, zone: number, target: number) =>
+  development: (stock: string, zone: number, target: number, developer: string) =>
     ask<Schemas["DevelopmentProposal"]>(
       "GET",
-      `/shelf/stocks/${stock}/development?zone=${zone}&target=${target}`,
+      `/shelf/stocks/${stock}/development?${new URLSearchParams({
+        zone: String(zone),
+        target: String(target),
+        developer,
+      })}`,
     ),
+  placing: (frame: number, recipe: Recipe, spot: Schemas["SpotState"], zone: number) =>
+    ask<Schemas["FoundPlacing"]>("POST", `/frames/${frame}/placing`, {
+      x: spot.x,
+      y: spot.y,
+      radius: spot.radius,
+      zone,
+      ...sending(recipe),
+    }),
   printPoints: (frame: number, recipe: Recipe, black: number, white: number) =>
     ask<Schemas["PrintPoints"]>("POST", `/frames/${frame}/print-points`, {
       black,

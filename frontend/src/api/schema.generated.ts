@@ -339,6 +339,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/{frame_id}/placing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place Spot
+         * @description The placement of the exposure under which a spot reads a zone.
+         */
+        post: operations["place_spot_api_frames__frame_id__placing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/preview": {
         parameters: {
             query?: never;
@@ -1960,6 +1980,8 @@ export interface components {
             grade: number;
             /** Halation */
             halation: number;
+            /** N */
+            n: number;
             /** Negative Range */
             negative_range: [
                 number,
@@ -2240,6 +2262,16 @@ export interface components {
             found: number;
             /** Lost */
             lost: number;
+        };
+        /**
+         * FoundPlacing
+         * @description The placement that does it.
+         */
+        FoundPlacing: {
+            /** Placement */
+            placement: number;
+            /** Zone */
+            zone: number;
         };
         /**
          * FoundSpeck
@@ -4562,6 +4594,31 @@ export interface components {
             model: string;
         };
         /**
+         * WantedPlacing
+         * @description Which zone a spot is to read.
+         */
+        WantedPlacing: {
+            /**
+             * Radius
+             * @description Pixels about the place that are averaged.
+             * @default 4
+             */
+            radius: number;
+            recipe: components["schemas"]["Recipe"];
+            /**
+             * Sheets
+             * @description Each the text of a sheet, at most 131072 bytes.
+             * @default []
+             */
+            sheets: string[];
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Zone */
+            zone: number;
+        };
+        /**
          * WantedPoints
          * @description Which shares of the picture may reach paper black and paper white.
          */
@@ -5434,6 +5491,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Levelled"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    place_spot_api_frames__frame_id__placing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedPlacing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundPlacing"];
                 };
             };
             /** @description Validation Error */
@@ -6762,6 +6854,7 @@ export interface operations {
             query: {
                 zone: number;
                 target: number;
+                developer?: "general" | "fine-grain" | "high acutance" | "speed-increasing" | "compensating";
             };
             header?: never;
             path: {

@@ -28,14 +28,31 @@ export function movesExposure(bench: Pick<Bench, "recipe" | "reading">, letter: 
 
 export function useSpotActions() {
   const store = useBenchStore();
-  const place = (spot: SpotState, placement: number, zone: number, label?: string) => {
+  const place = (spot: SpotState, placement: number, zone: number) => {
     const { recipe, schema, change } = store.getState();
     const moved = within(placement + zone - spot.zone, fieldOf(schema, "film", "placement"));
     const spots = recipe.film.spots.map((k) => ({
       ...k,
       placed: k.letter === spot.letter ? zone : null,
     }));
-    change("film", { placement: moved, spots }, label);
+    change("film", { placement: moved, spots });
+  };
+  /** Places a spot exactly: at once as far as a stop is a zone, then as it comes out. */
+  const settle = (spot: SpotState, placement: number, zone: number) => {
+    place(spot, placement, zone);
+    const { frame, recipe, tell } = store.getState();
+    api
+      .placing(frame.id, recipe, spot, zone)
+      .then((found) => {
+        const bench = store.getState();
+        const spots = bench.recipe.film.spots.map((k) => ({
+          ...k,
+          placed: k.letter === spot.letter ? zone : null,
+        }));
+        const label = `${spot.letter} placed on ${roman(zone)}`;
+        bench.change("film", { placement: Number(found.placement.toFixed(3)), spots }, label);
+      })
+      .catch(tell);
   };
   const drop = () => store.setState({ proposal: null });
   const spotOf = (letter: string) => spotsOf(store.getState()).find((s) => s.letter === letter);
@@ -67,11 +84,11 @@ export function useSpotActions() {
       const held = heldOf(bench);
       if (!held || held.letter === spot.letter) {
         drop();
-        place(spot, placement, zone, `${spot.letter} placed on ${roman(zone)}`);
+        settle(spot, placement, zone);
         return;
       }
       api
-        .development(bench.recipe.film.stock, spot.zone, zone)
+        .development(bench.recipe.film.stock, spot.zone, zone, bench.recipe.development.developer)
         .then(({ n, lands_on, reached, speed }) =>
           store.setState({
             proposal: {
@@ -101,7 +118,7 @@ export function useSpotActions() {
       const spot = proposal && spotOf(proposal.spot);
       if (!spot) return;
       const { target, placement } = proposal;
-      place(spot, placement, target, `${spot.letter} placed on ${roman(target)}`);
+      settle(spot, placement, target);
       drop();
     },
     dropProposal: drop,

@@ -35,11 +35,17 @@ class Developing(Station):
         """The developer."""
         return DEVELOPERS[self.recipe.development.developer]
 
+    @property
+    def n(self) -> float:
+        """N of the development, as far as the stock stands it."""
+        stock = self.things.stock
+        return min(max(self.recipe.development.n, stock.least_n), stock.most_n)
+
     @cached_property
     def negative(self) -> CharacteristicCurve:
         """The characteristic curve, before mid tones are moved."""
         shape = developed_shape(self.things.stock.curve, self.developer)
-        return characteristic_curve(shape, self.recipe.development.n, self.developer.speed)
+        return characteristic_curve(shape, self.n, self.developer.speed)
 
     def density(self, log_exposure: NDArray[np.floating] | float) -> NDArray[np.float64]:
         """Density of the negative over log10 H, its brightness moved."""

@@ -2,9 +2,10 @@
 
 from dataclasses import dataclass
 
+from ..development.developer import DEVELOPERS, Developer, developed_shape
 from ..roots import root
 from .curve import SPEED_SHIFT, characteristic_curve
-from .stock import CurveShape, Stock
+from .stock import Stock
 from .zones import zone_log_exposure
 
 CLOSE = 0.02  # zones
@@ -20,23 +21,23 @@ class Proposal:
     speed: float  # stops of speed it brings (more development) or costs
 
 
-def development_for(stock: Stock, zone: float, target: float) -> Proposal:
-    """The development that gives a spot on `zone` the density normal development gives `target`.
+def development_for(
+    stock: Stock, zone: float, target: float, developer: Developer = DEVELOPERS["general"]
+) -> Proposal:
+    """The development that gives a spot on `zone` the density that normal development in the same
+    developer gives `target`.
 
     Source: the definition of N numbers in zone-system handbooks. N is limited to what the stock
     stands.
     """
-    shape, left, right = stock.curve, stock.least_n, stock.most_n
-    wanted = _density(shape, target, 0.0)
-    n = root(lambda n: _density(shape, zone, n) - wanted, left, right)
-    lands_on = _normal_zone(shape, _density(shape, zone, n))
+    shape, left, right = developed_shape(stock.curve, developer), stock.least_n, stock.most_n
+
+    def density(of_zone: float, n: float) -> float:
+        curve = characteristic_curve(shape, n, developer.speed)
+        return float(curve.density(zone_log_exposure(of_zone)))
+
+    wanted = density(target, 0.0)
+    n = root(lambda n: density(zone, n) - wanted, left, right)
+    reached = density(zone, n)
+    lands_on = root(lambda of_zone: density(of_zone, 0.0) - reached, -6.0, 16.0)
     return Proposal(n, lands_on, abs(lands_on - target) < CLOSE, SPEED_SHIFT * n)
-
-
-def _density(shape: CurveShape, zone: float, n: float) -> float:
-    return float(characteristic_curve(shape, n).density(zone_log_exposure(zone)))
-
-
-def _normal_zone(shape: CurveShape, density: float) -> float:
-    """The zone that normal development gives a density."""
-    return root(lambda zone: _density(shape, zone, 0.0) - density, -6.0, 16.0)

@@ -3,6 +3,7 @@
 from .cache import StationCache
 from .coding import code
 from .darkroom import Darkroom, in_colour
+from .placing import Placing, placing_for
 from .readings import Readings
 from .shown import (
     clipped_parts,
@@ -22,6 +23,7 @@ from .strips import PrintedStrip, print_strip, strips
 __all__ = [
     "METER_RADIUS",
     "Darkroom",
+    "Placing",
     "PrintedStrip",
     "Readings",
     "Sitting",
@@ -34,6 +36,7 @@ __all__ = [
     "held_zones",
     "in_colour",
     "lightness",
+    "placing_for",
     "print_strip",
     "projected",
     "proof",

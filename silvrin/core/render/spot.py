@@ -38,14 +38,17 @@ class Spot:
 
 
 def read_spot(sitting: Sitting, under: Under, place: PicturePixel, radius: int) -> Spot:
-    """The mean light of a square of 2 * radius + 1 pixels about a place."""
+    """The mean light of a circle about a place: of the pixels whose middles lie no farther than
+    half a pixel beyond `radius` from its own."""
     picture, path = sitting.picture, sitting.path
     x, y = place
     left, top = max(0, x - radius), max(0, y - radius)
     right, bottom = min(picture.width, x + radius + 1), min(picture.height, y + radius + 1)
     size = (right - left, bottom - top)
     light = picture.cut(View(left, top, *size, *size))
-    mean = np.rint(light.mean(axis=(0, 1))).astype(np.uint16)[None, None]
+    rows, columns = np.ogrid[top:bottom, left:right]
+    light = light[(rows - y) ** 2 + (columns - x) ** 2 <= (radius + 0.5) ** 2]  # (N, 3)
+    mean = np.rint(light.mean(axis=0)).astype(np.uint16)[None, None]
     grid = Grid(x, y, 1.0, 1.0, 0, picture.width, picture.height)
     coded = Plate(code(mean, picture.scale, picture.gains), grid)
     exposure = path[Exposure].over(coded, under, 0.0)

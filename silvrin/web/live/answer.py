@@ -63,6 +63,7 @@ def facts(path: LightPath) -> Facts:
         callier=projection.callier,
         effective_speed=round(speed * 10 ** (-4.0 * LOG10_STOP - point), 1),
         contrast_index=None if index is None else round(index, 3),
+        n=developing.n,
         halation=round(path[Scattering].halation, 4),
         negative_range=(round(float(zones[0]), 3), round(float(zones[1]), 3)),
     )

@@ -98,6 +98,7 @@ class Facts(BaseModel):
     callier: float  # by which the head multiplies the negative's densities
     effective_speed: float  # ISO, of this development
     contrast_index: float | None
+    n: float  # of the development, as far as the stock stands it
     halation: float  # share of the exposure that the base returns
     negative_range: tuple[float, float]  # densities of Zones I and VIII
 

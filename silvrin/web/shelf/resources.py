@@ -1,9 +1,11 @@
 """The shelf as resources: what lies on it, own items, and measurements."""
 
-from typing import Any
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Query, Response
 
+from ...core.development.developer import DEVELOPERS
+from ...core.development.settings import DeveloperKind
 from ...core.film.placement import development_for
 from ...core.film.stock import Stock
 from ...core.light.lens_filter import ANY_HUE
@@ -15,6 +17,8 @@ from ...store.library import Library
 from .described import describe, factors_of
 from .measuring import Measured, Measurement, measure
 from .models import DevelopmentProposal, Factors, Shelf
+
+Zone = Annotated[float, Query(ge=-3, le=14)]
 
 
 def shelf_router(library: Library) -> APIRouter:
@@ -36,9 +40,13 @@ def shelf_router(library: Library) -> APIRouter:
         return factors_of(library.shelf, known(stock_id))
 
     @router.get("/shelf/stocks/{stock_id}/development")
-    def propose_development(stock_id: str, zone: float, target: float) -> DevelopmentProposal:
+    def propose_development(
+        stock_id: str, zone: Zone, target: Zone, developer: DeveloperKind = "general"
+    ) -> DevelopmentProposal:
         stock = known(stock_id)
-        return DevelopmentProposal(**vars(development_for(stock, zone, target)))
+        return DevelopmentProposal(
+            **vars(development_for(stock, zone, target, DEVELOPERS[developer]))
+        )
 
     @router.get("/shelf/{kind}/{item_id}/file")
     def get_file(kind: Kind, item_id: str) -> Response:

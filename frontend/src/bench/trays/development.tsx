@@ -57,6 +57,12 @@ function Negative() {
         read={(text) => readWithPart(text.replace(/^\s*n\s*$/i, "0"))}
         label={development}
       />
+      {facts && Math.abs(facts.n - n) > 0.005 && (
+        <p role="status" className="mt-1 text-note text-amber">
+          {stock?.name ?? "This stock"} stands no more than {development(facts.n)}; it is developed
+          to that.
+        </p>
+      )}
       <p className="mt-1 mb-2 text-note text-soft">
         {n === 0
           ? "Normal: seven stops, Zone I to VIII, on the density range the paper expects."
