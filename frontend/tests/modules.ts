@@ -9,3 +9,4 @@ export { benchStore } from "../src/state/bench";
 export { Printing } from "../src/state/printing";
 export * as sheets from "../src/state/sheets";
 export * as format from "../src/wording/format";
+export * as numbers from "../src/wording/numbers";

@@ -5,7 +5,9 @@ it has is carried over, and a recipe keeps the samples: the same print can be ma
 have changed.
 """
 
+import re
 from collections.abc import Callable
+from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 
@@ -16,12 +18,14 @@ from numpy.typing import NDArray
 from pydantic import BaseModel
 
 from ..core.capture.settings import LENS_RADII, LensProfile
-from ..errors import NotFound
+from ..errors import BadRecipe, NotFound
 from .metadata import Metadata
 
 OWN = Path(__file__).parent.parent / "shelf" / "lenses.xml"
 DISTANCE = 10.0  # m; files seldom say it, and it hardly counts beyond a few metres
 MOST_FOUND = 60
+SAME = 0.03  # parts by which focal lengths differ that are the same
+_UNITS = frozenset({"mm", "f", "with"})
 NEAR_MIDDLE = 0.01  # parts of half the diagonal
 
 
@@ -31,7 +35,8 @@ class LensName(BaseModel):
     maker: str
     model: str
     crop: float  # of the camera it was measured on
-    score: int = 0
+    focal: tuple[float, float] = (0.0, 0.0)  # mm, shortest and longest
+    aperture: float | None = None  # widest
 
 
 @lru_cache(maxsize=1)
@@ -41,42 +46,110 @@ def _data() -> lensfunpy.Database:
 
 def _name(lens: lensfunpy.Lens) -> LensName:
     return LensName(
-        maker=lens.maker, model=lens.model, crop=round(lens.crop_factor, 2), score=lens.score
+        maker=lens.maker,
+        model=lens.model,
+        crop=round(lens.crop_factor, 2),
+        focal=(round(lens.min_focal, 1), round(lens.max_focal or lens.min_focal, 1)),
+        aperture=lens.min_aperture or None,
     )
 
 
 def find_lenses(metadata: Metadata) -> list[LensName]:
-    """Lenses that a file's camera and lens may be, likeliest first; empty when it names none, or
-    none that is known."""
+    """Lenses that a file's lens may be, likeliest first: they fit its camera, agree with all the
+    numbers (where it has none, with the words) of the name that the file gives, and have the focal
+    length it was taken at. Empty when there is none; then the choice is the user's."""
     if not metadata.lens or not metadata.maker:
         return []
     cameras = _data().find_cameras(metadata.maker, metadata.model, True)
     if not cameras:
         return []
-    found = _data().find_lenses(cameras[0], None, metadata.lens, True)
-    return [_name(lens) for lens in found if _has_data(lens)][:MOST_FOUND]
+    said = _said_by(metadata.lens)
+    own = _said_by(metadata.maker).words
+    found = [
+        (_likeness(said, own, lens), lens)
+        for lens in _data().find_lenses(cameras[0], None, None, True)
+        if _has_data(lens) and _agrees(said, metadata.focal_length, lens)
+    ]
+    found.sort(key=lambda of: (-of[0], of[1].model, of[1].crop_factor))
+    return [_name(lens) for _, lens in found][:MOST_FOUND]
+
+
+@dataclass(frozen=True)
+class _Said:
+    """What a name of a lens says."""
+
+    text: str
+    words: frozenset[str]
+    numbers: frozenset[float]  # focal lengths, f-numbers, marks
+    focal: tuple[float, float] | None  # mm, where it is said as such
+
+
+@lru_cache(maxsize=4096)
+def _said_by(name: str) -> _Said:
+    text = name.lower().replace(",", ".")
+    numbers = frozenset(float(n) for n in re.findall(r"\d+(?:\.\d+)?", text))
+    ends = re.search(r"(\d+(?:\.\d+)?)(?:\s*-\s*(\d+(?:\.\d+)?))?\s*mm", text)
+    focal = (float(ends[1]), float(ends[2] or ends[1])) if ends else None
+    words = frozenset(re.findall(r"[^\W\d_]+", text)) - _UNITS
+    return _Said(" ".join(re.findall(r"[^\W_.]+|\.\d+", text)), words, numbers, focal)
+
+
+def _agrees(said: _Said, focal: float | None, lens: lensfunpy.Lens) -> bool:
+    shortest, longest = lens.min_focal, lens.max_focal or lens.min_focal
+    if focal and not shortest * (1 - SAME) <= focal <= longest * (1 + SAME):
+        return False
+    if said.focal and not np.allclose(said.focal, (shortest, longest), rtol=SAME, atol=0.6):
+        return False
+    known = _said_by(lens.model)
+    if said.numbers:
+        ends = {round(v, 1) for v in (lens.min_focal, lens.max_focal, lens.min_aperture) if v}
+        return all(
+            any(abs(n - own) <= 0.03 * own for own in known.numbers | ends) for n in said.numbers
+        )
+    return bool(focal) and bool(said.words) and said.words <= known.words
+
+
+def _likeness(said: _Said, own: frozenset[str], lens: lensfunpy.Lens) -> float:
+    """How like a lens is to what a file says, its camera's own maker before others."""
+    known, maker = _said_by(lens.model), _said_by(lens.maker).words
+    if known.text == said.text:
+        return 3.0
+    # what makers leave out of a name: who made it
+    theirs, given = known.words - maker, said.words - maker
+    together = theirs | given | {str(n) for n in known.numbers | said.numbers}
+    shared = (theirs & given) | {str(n) for n in known.numbers & said.numbers}
+    alike = len(shared) / max(len(together), 1)
+    by_maker = 0.3 if maker & said.words else 0.2 if maker & own else 0.0
+    return alike + by_maker + (1.0 if theirs == given and known.numbers == said.numbers else 0.0)
 
 
 def search_lenses(words: str) -> list[LensName]:
     """Lenses that have all the words in their name, in the order of the alphabet."""
     wanted = words.lower().split()
     found = {
-        (lens.maker, lens.model, round(lens.crop_factor, 2))
+        (lens.maker, lens.model, round(lens.crop_factor, 2)): lens
         for lens in _data().lenses
         if _has_data(lens) and all(w in f"{lens.maker} {lens.model}".lower() for w in wanted)
     }
-    names = [LensName(maker=maker, model=model, crop=crop) for maker, model, crop in sorted(found)]
-    return names[:MOST_FOUND]
+    return [_name(found[key]) for key in sorted(found)][:MOST_FOUND]
 
 
 def _has_data(lens: lensfunpy.Lens) -> bool:
     return bool(lens.calib_distortion or lens.calib_tca or lens.calib_vignetting)
 
 
-def lens_profile(wanted: LensName, metadata: Metadata, size: tuple[int, int]) -> LensProfile:
+def lens_profile(
+    wanted: LensName,
+    metadata: Metadata,
+    size: tuple[int, int],
+    focal: float | None = None,
+    aperture: float | None = None,
+) -> LensProfile:
     """What a lens did to a picture of that size (width, height) taken with it.
 
-    Focal length and f-number are the file's, or the lens's shortest and widest. Raises NotFound.
+    Focal length, mm, and f-number are those given, else the file's, else the lens's shortest and
+    widest. Raises NotFound for a lens that is not known, BadRecipe for a focal length that it does
+    not have.
     """
     lens = next(
         (
@@ -91,8 +164,14 @@ def lens_profile(wanted: LensName, metadata: Metadata, size: tuple[int, int]) ->
         raise NotFound(f"There is no profile of a lens {wanted.maker} {wanted.model}.")
     cameras = _data().find_cameras(metadata.maker, metadata.model, True) if metadata.maker else []
     crop = cameras[0].crop_factor if cameras else lens.crop_factor
-    focal = metadata.focal_length or lens.min_focal
-    aperture = metadata.aperture or lens.min_aperture or 8.0
+    longest = lens.max_focal or lens.min_focal
+    if focal and not lens.min_focal * (1 - SAME) <= focal <= longest * (1 + SAME):
+        raise BadRecipe(
+            f"{focal:g} mm: the {wanted.model} has {lens.min_focal:g} to {longest:g} mm; give a "
+            "focal length that it has."
+        )
+    focal = focal or metadata.focal_length or lens.min_focal
+    aperture = aperture or metadata.aperture or lens.min_aperture or 8.0
     return sampled(lens, crop, focal, aperture, size)
 
 

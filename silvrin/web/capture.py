@@ -43,11 +43,13 @@ class Levelled(BaseModel):
 
 
 class WantedLens(Input):
-    """A lens by its name."""
+    """A lens by its name, and how it stood."""
 
-    maker: str
-    model: str
-    crop: float
+    maker: str = Field(max_length=200)
+    model: str = Field(max_length=200)
+    crop: float = Field(gt=0, le=100)
+    focal: float | None = Field(None, ge=1, le=5000, description="mm; empty is the file's.")
+    aperture: float | None = Field(None, ge=0.5, le=128, description="Empty is the file's.")
 
 
 class FoundSpeck(BaseModel):
@@ -102,8 +104,9 @@ def capture_router(library: Library) -> APIRouter:
     def profile(frame_id: int, wanted: WantedLens) -> LensProfile:
         """What a lens did to the frame."""
         frame = rolls.frame(database.read, frame_id)
-        name = LensName(**wanted.model_dump())
-        return lens_profile(name, frame.metadata, (frame.width, frame.height))
+        name = LensName(maker=wanted.maker, model=wanted.model, crop=wanted.crop)
+        size = frame.width, frame.height
+        return lens_profile(name, frame.metadata, size, wanted.focal, wanted.aperture)
 
     @router.post("/frames/{frame_id}/dust")
     def dust(frame_id: int, wanted: UnderRecipe) -> Dust:

@@ -290,27 +290,48 @@ class ModulesTest(unittest.TestCase):
         self.assertEqual(Recipe.model_validate(again), recipe)
 
     def test_what_is_typed_is_read(self) -> None:
-        cases = {
-            "readStops": {"1": 1, "−⅓": -1 / 3, "1⅔": 5 / 3, "2/3": 2 / 3, "1 2/3": 5 / 3,
-                          "-0,5": -0.5, "+2": 2, "": None, "much": None},
-            "readGrade": {"2½": 2.5, "00": -1, "00½": -0.5, "0": 0, "5": 5, "3.25": 3.25},
-            "readWithPart": {"N−1⅓": None, "1½": 1.5, "-¼": -0.25, "−2": -2, "0,5": 0.5},
+        cases: dict[str, dict[str, float | None]] = {
+            "": {"1.5": 1.5, "64,5": 64.5, ",5": 0.5, "−2": -2, "+3": 3, "- 4": -4, "1⅓": 4 / 3,
+                 "⅔": 2 / 3, "2/3": 2 / 3, "1 2/3": 5 / 3, "12/3": 4, "0": 0,
+                 "": None, "much": None, "1h": None, "2 3": None, "1..2": None, "1,2,3": None,
+                 "5 s": None, "1e5": None, "0x10": None, "--2": None, "∞": None},
+            "s": {"1h": 3600, "1 h": 3600, "2 min": 120, "2 min 30 s": 150, "2:30": 150,
+                  "0:07,5": 7.5, "8": 8, "8 sec": 8, "1½ min": 90, "64,5 s": 64.5,
+                  "30 s 2 min": None, "2 min 30": None, "2:75": None, "5 mm": None},
+            "stops": {"1/3 stop": 1 / 3, "−1⅔ stops": -5 / 3, "2 EV": 2, "3 s": None},
+            "%": {"2": 2, "2 %": 2, "0,5%": 0.5, "2 ‰": None},
+            "K": {"5600": 5600, "5600 K": 5600, "3200k": 3200},
+            "mm": {"35 mm": 35, "3,5 cm": 35},
+            "°": {"−0,5°": -0.5, "12 degrees": 12},
         }  # fmt: skip
-        for name, values in cases.items():
+        for unit, values in cases.items():
             read = self.run_js(
-                "return given[1].map((t) => m.format[given[0]](t));", name, list(values)
-            )
+                "return given[1].map((t) => m.numbers.readNumber(t, given[0]));",
+                unit, list(values),
+            )  # fmt: skip
             for (typed, wanted), got in zip(values.items(), read, strict=True):
-                if wanted is not None:
-                    self.assertAlmostEqual(got, wanted, places=6, msg=f"{name} {typed!r}")
-                elif name == "readStops":
-                    self.assertIsNone(got, f"{name} {typed!r}")  # not a number
+                if wanted is None:
+                    self.assertIsNone(got, f"{typed!r} as {unit!r}")
+                else:
+                    self.assertAlmostEqual(got, wanted, places=9, msg=f"{typed!r} as {unit!r}")
+        grades = {"2½": 2.5, "00": -1, "00½": -0.5, "0": 0, "5": 5, "3.25": 3.25, "x": None}
+        stages = {"N": 0, "n": 0, "N−1⅓": -4 / 3, "N+1": 1, "+1": 1, "-¼": -0.25, "N1": None}
+        for name, said in (("readGrade", grades), ("readDevelopment", stages)):
+            read = self.run_js(
+                "return given[1].map((t) => m.format[given[0]](t));", name, list(said)
+            )
+            for (typed, wanted), got in zip(said.items(), read, strict=True):
+                self.assertEqual(
+                    got if got is None else round(got, 6),
+                    wanted if wanted is None else round(wanted, 6),
+                    typed,
+                )
 
     def test_what_is_shown_reads_back(self) -> None:
         # grades in quarters, development in sixths, stops in thirds
         off = self.run_js(
             """
-            const { format: f } = m;
+            const { format: f, numbers: { readNumber } } = m;
             const range = (from, to, step) =>
               Array.from({ length: Math.round((to - from) / step) + 1 }, (_, i) => from + i * step);
             const off = (values, show, read) =>
@@ -318,9 +339,8 @@ class ModulesTest(unittest.TestCase):
                 .filter((row) => !(row[2] < 0.01));
             return [
               ...off(range(-1, 5, 0.25), f.gradeName, f.readGrade),
-              ...off(range(-2, 2, 1 / 6), f.development,
-                     (t) => f.readWithPart(t.replace(/^N$/, "0"))),
-              ...off(range(-5, 5, 1 / 3), f.signedStops, f.readStops),
+              ...off(range(-2, 2, 1 / 6), f.development, f.readDevelopment),
+              ...off(range(-5, 5, 1 / 3), f.signedStops, (t) => readNumber(t, "stops")),
             ];
             """
         )

@@ -1,4 +1,5 @@
 import json
+import re
 import unittest
 from pathlib import Path
 
@@ -10,7 +11,7 @@ from silvrin.core.capture.settings import LENS_RADII
 from silvrin.core.capture.white_balance import temperature_of
 from silvrin.core.recipe import CaptureSettings
 from silvrin.demo_job import demo_capture
-from silvrin.errors import NotFound
+from silvrin.errors import BadRecipe, NotFound
 from silvrin.files.first_look import first_look
 from silvrin.files.lens_profiles import (
     LensName,
@@ -118,6 +119,67 @@ class DemoLensTest(unittest.TestCase):
         self.assertAlmostEqual(
             float(geometry.fringe(place, 2)[0, 0]), 1 / known["blue"], delta=2e-5
         )
+
+    def test_a_name_finds_its_lens_and_no_other(self) -> None:
+        """Of lensfun's own list, each lens on a camera that it fits."""
+        data = lensfunpy.Database()
+        rng = np.random.default_rng(12)
+        by_mount: dict[str, list[lensfunpy.Camera]] = {}
+        for camera in data.cameras:
+            by_mount.setdefault(camera.mount, []).append(camera)
+        tried = found_at_all = short = 0
+        for number in rng.permutation(len(data.lenses)):
+            lens = data.lenses[number]
+            fits = [
+                camera
+                for mount in lens.mounts[:1]
+                for camera in by_mount.get(mount, ())
+                if camera.crop_factor >= lens.crop_factor - 0.01
+            ]
+            if not fits or not (lens.calib_distortion or lens.calib_tca or lens.calib_vignetting):
+                continue
+            camera = fits[int(rng.integers(len(fits)))]
+            facts = Metadata(maker=camera.maker, model=camera.model, focal_length=lens.min_focal)
+            found = find_lenses(facts.model_copy(update={"lens": lens.model}))
+            if found:
+                self.assertEqual(found[0].model, lens.model)
+                found_at_all += 1
+            # a short name: no lens is offered that has another focal length
+            if said := re.search(r"\d[\d.,-]*\s*mm( f/?[\d.-]+)?", lens.model):
+                short += 1
+                for name in find_lenses(facts.model_copy(update={"lens": said[0]})):
+                    shortest, longest = name.focal
+                    self.assertTrue(shortest * 0.97 <= lens.min_focal <= longest * 1.03, name)
+            tried += 1
+            if tried == 140:
+                break
+        self.assertGreater(found_at_all, 130)
+        self.assertGreater(short, 80)
+
+    def test_numbers_that_do_not_agree_offer_nothing(self) -> None:
+        facts = read_metadata(demo_capture("kiln chimney"))
+        known = find_lenses(facts)
+        self.assertTrue(known)
+        for lens in ("another 19 mm f/9", "35", "85mm", "Prime"):
+            other = facts.model_copy(update={"lens": lens, "focal_length": 19.0})
+            self.assertEqual(find_lenses(other), [], lens)
+
+    def test_by_hand_it_takes_a_focal_length_and_an_f_number(self) -> None:
+        zoom = next(
+            lens for lens in lensfunpy.Database().lenses
+            if lens.max_focal > 2.5 * lens.min_focal and len(lens.calib_distortion) > 3
+            and len(lens.calib_vignetting) > 8
+        )  # fmt: skip
+        name = LensName(maker=zoom.maker, model=zoom.model, crop=round(zoom.crop_factor, 2))
+        taken = Metadata(focal_length=zoom.min_focal, aperture=16.0)
+        own = lens_profile(name, taken, SIZE)
+        longer = lens_profile(name, taken, SIZE, zoom.max_focal)
+        wider = lens_profile(name, taken, SIZE, None, zoom.min_aperture)
+        self.assertNotEqual(own.distortion, longer.distortion)
+        self.assertEqual(own.distortion, wider.distortion)
+        self.assertNotEqual(own.fall_off, wider.fall_off)
+        with self.assertRaisesRegex(BadRecipe, "give a focal length that it has"):
+            lens_profile(name, taken, SIZE, 3 * zoom.max_focal)
 
     def test_by_hand_and_not_at_all(self) -> None:
         self.assertEqual(find_lenses(Metadata()), [])

@@ -90,8 +90,8 @@ export const api = {
   lensesOf: (frame: number) => ask<Schemas["LensName"][]>("GET", `/frames/${frame}/lenses`),
   searchLenses: (words: string) =>
     ask<Schemas["LensName"][]>("GET", `/lenses?words=${encodeURIComponent(words)}`),
-  lensProfile: (frame: number, { maker, model, crop }: Schemas["LensName"]) =>
-    ask<Schemas["LensProfile"]>("POST", `/frames/${frame}/lens`, { maker, model, crop }),
+  lensProfile: (frame: number, lens: Schemas["WantedLens"]) =>
+    ask<Schemas["LensProfile"]>("POST", `/frames/${frame}/lens`, lens),
   findDust: (frame: number, recipe: Recipe) =>
     ask<Schemas["Dust"]>("POST", `/frames/${frame}/dust`, sending(recipe)),
   carryDust: (frame: number, recipe: Recipe) =>

@@ -2528,17 +2528,25 @@ export interface components {
          * @description A lens as it is found and chosen.
          */
         LensName: {
+            /** Aperture */
+            aperture?: number | null;
             /** Crop */
             crop: number;
+            /**
+             * Focal
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            focal: [
+                number,
+                number
+            ];
             /** Maker */
             maker: string;
             /** Model */
             model: string;
-            /**
-             * Score
-             * @default 0
-             */
-            score: number;
         };
         /**
          * LensProfile
@@ -4583,11 +4591,21 @@ export interface components {
         };
         /**
          * WantedLens
-         * @description A lens by its name.
+         * @description A lens by its name, and how it stood.
          */
         WantedLens: {
+            /**
+             * Aperture
+             * @description Empty is the file's.
+             */
+            aperture?: number | null;
             /** Crop */
             crop: number;
+            /**
+             * Focal
+             * @description mm; empty is the file's.
+             */
+            focal?: number | null;
             /** Maker */
             maker: string;
             /** Model */

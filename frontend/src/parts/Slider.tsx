@@ -1,6 +1,7 @@
 import { Slider as Radix } from "radix-ui";
 import { useState } from "react";
 import { noteInput } from "../api/live";
+import { readNumber } from "../wording/numbers";
 
 export interface SliderProps {
   label: string;
@@ -23,20 +24,14 @@ export interface SliderProps {
 
 const SAID_MS = 2500;
 const PLAIN = { to: (v: number) => v, from: (v: number) => v };
-const readPlain = (text: string) =>
-  Number.parseFloat(
-    text
-      .replace("−", "-")
-      .replace(",", ".")
-      .replace(/[^\d.+-]/g, ""),
-  );
 
 /** A value: slider, typed number with its unit, arrow keys (Shift: ten steps), Delete resets. */
 export function Slider(props: SliderProps) {
   const { label, value, min, max, step, home, unit = "", description, onPreview, onCommit } = props;
-  const { show = String, read = readPlain, scale = PLAIN } = props;
+  const { show = String, scale = PLAIN } = props;
+  const { read = (text: string) => readNumber(text, unit) ?? Number.NaN } = props;
   const [typed, setTyped] = useState<string | null>(null);
-  const [refused, setRefused] = useState(false);
+  const [refused, setRefused] = useState<"unread" | "beyond" | null>(null);
   const clamp = (next: number) => Math.min(Math.max(next, min), max);
   const span = scale.to(max) - scale.to(min);
   const place = (next: number) => `${((scale.to(clamp(next)) - scale.to(min)) / span) * 100}%`;
@@ -49,8 +44,8 @@ export function Slider(props: SliderProps) {
     setTyped(null);
     if (!Number.isFinite(next) || clamp(next) !== next) {
       // what is possible is said for a while, and the nearest of it taken
-      setRefused(true);
-      window.setTimeout(() => setRefused(false), SAID_MS);
+      setRefused(Number.isFinite(next) ? "beyond" : "unread");
+      window.setTimeout(() => setRefused(null), SAID_MS);
     }
     if (Number.isFinite(next) && clamp(next) !== value) onCommit(clamp(next));
   };
@@ -59,6 +54,7 @@ export function Slider(props: SliderProps) {
     <div className="grid h-[27px] grid-cols-[88px_1fr_64px] items-center gap-2" title={description}>
       {refused ? (
         <span role="alert" className="truncate text-[12.5px] text-loss">
+          {refused === "unread" && "A number, "}
           {show(min)} to {show(max)}
         </span>
       ) : (

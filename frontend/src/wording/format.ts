@@ -1,5 +1,10 @@
 /** Numbers as people in a darkroom write them. */
 
+import { PARTS, readNumber } from "./numbers";
+
+/** What was typed, not a number where it is none. */
+const numberOf = (text: string) => readNumber(text) ?? Number.NaN;
+
 const THIRDS = ["", "⅓", "⅔"];
 
 export function signed(value: number, digits = 1): string {
@@ -22,22 +27,6 @@ export function signedStops(value: number): string {
   const thirds = value * 3;
   if (Math.abs(thirds - Math.round(thirds)) > 0.02) return signed(value, 2);
   return `${value > 0.1 ? "+" : ""}${stops(value)}`;
-}
-
-/** What someone typed for stops: 0.5, 2/3, 1 2/3 or 1⅔. */
-export function readStops(text: string): number {
-  const plain = text
-    .replace(/[−–]/g, "-")
-    .replace(",", ".")
-    .replace("⅓", " 1/3")
-    .replace("⅔", " 2/3")
-    .trim();
-  const found = /^([+-]?)\s*(\d*\.?\d*)(?:\s*(\d+)\s*\/\s*(\d+))?$/.exec(plain);
-  const slashed = /^([+-]?)\s*(\d+)\s*\/\s*(\d+)$/.exec(plain);
-  const sign = (found ?? slashed)?.[1] === "-" ? -1 : 1;
-  if (slashed) return (sign * Number(slashed[2])) / Number(slashed[3]);
-  if (!found || (found[2] === "" && !found[3])) return Number.NaN;
-  return sign * (Number(found[2]) + (found[3] ? Number(found[3]) / Number(found[4]) : 0));
 }
 
 const DAYLIGHT = 6500; // K, of files that do not say
@@ -102,21 +91,12 @@ export function onZone(zone: number): string {
   return /^(above|below)/.test(name) ? name : `on ${name}`;
 }
 
-const PARTS: [number, string][] = [
-  [0, ""],
-  [1 / 6, "⅙"],
-  [1 / 4, "¼"],
-  [1 / 3, "⅓"],
-  [1 / 2, "½"],
-  [2 / 3, "⅔"],
-  [3 / 4, "¾"],
-  [5 / 6, "⅚"],
-];
+const NAMED: [number, string][] = [[0, ""], ...PARTS];
 
 /** 2½ and the like; two decimals where no such part is near. */
 export function withPart(value: number): string {
   const whole = Math.floor(value + 0.005);
-  const part = PARTS.find(([size]) => Math.abs(value - whole - size) < 0.006)?.[1];
+  const part = NAMED.find(([size]) => Math.abs(value - whole - size) < 0.006)?.[1];
   if (part === undefined) return value.toFixed(2);
   return whole === 0 && part ? part : `${whole}${part}`;
 }
@@ -129,18 +109,13 @@ export function gradeName(grade: number): string {
 
 export function readGrade(text: string): number {
   const plain = text.trim();
-  return plain.startsWith("00") ? readWithPart(plain.slice(2) || "0") - 1 : readWithPart(plain);
+  return plain.startsWith("00") ? numberOf(plain.slice(2) || "0") - 1 : numberOf(plain);
 }
 
-/** What withPart wrote, or plain numbers. */
-export function readWithPart(text: string): number {
-  const plain = text
-    .replace("−", "-")
-    .replace(",", ".")
-    .replace(/[^\d.+\-⅙¼⅓½⅔¾⅚]/g, "");
-  const part = PARTS.find(([, sign]) => sign && plain.endsWith(sign));
-  const size = Number.parseFloat(part ? plain.slice(0, -1).replace(/^[+-]?$/, "0") : plain);
-  return (Math.abs(size) + (part?.[0] ?? 0)) * (plain.startsWith("-") ? -1 : 1);
+/** A development as it was typed: N, N−1⅓, +1, or a plain number. */
+export function readDevelopment(text: string): number {
+  const plain = text.trim();
+  return /^n$/i.test(plain) ? 0 : numberOf(plain.replace(/^n\s*(?=[+−–-])/i, ""));
 }
 
 export function development(n: number): string {

@@ -2,15 +2,8 @@ import { type Frame, fieldOf, type Recipe, within } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
 import { useBench, useBenchStore, useTray } from "../../state/bench";
-import {
-  COOLEST,
-  kelvin,
-  readStops,
-  share,
-  signed,
-  signedStops,
-  warmthFor,
-} from "../../wording/format";
+import { COOLEST, kelvin, share, signed, signedStops, warmthFor } from "../../wording/format";
+import { readNumber } from "../../wording/numbers";
 import { CapturePlot, ChannelPlot } from "../plots/capture";
 import type { Station } from "../station";
 import { FrameControls } from "./frame";
@@ -78,7 +71,6 @@ function LightOfCapture() {
           station="capture"
           field="exposure"
           show={signedStops}
-          read={readStops}
           label={(v) => `Exposure trim ${signedStops(v)}`}
         />
         <StationSlider
@@ -146,8 +138,8 @@ function WhiteBalance() {
             max={within(Math.floor(warmthFor(shot, COOLEST)), warmth)}
             show={text}
             read={(typed) => {
-              const k = Number.parseFloat(typed.replace(/[^\d.]/g, ""));
-              return k > 0 ? Math.round(warmthFor(shot, k) * 10) / 10 : Number.NaN;
+              const k = readNumber(typed, "K");
+              return k && k > 0 ? Math.round(warmthFor(shot, k) * 10) / 10 : Number.NaN;
             }}
             label={(v) => `Temperature ${text(v)} K`}
           />

@@ -3,7 +3,7 @@ import { fieldOf, fieldOfKind, type LocalContrast } from "../../api/client";
 import { Segments } from "../../parts/Segments";
 import { Slider } from "../../parts/Slider";
 import { useBench, useBenchStore, useTray } from "../../state/bench";
-import { development, ROMAN, readWithPart, signed } from "../../wording/format";
+import { development, ROMAN, readDevelopment, signed } from "../../wording/format";
 import { DevelopmentPlot } from "../plots/development";
 import type { Station } from "../station";
 import { Heading, StationChoice, StationSlider, StepSliders } from "./parts";
@@ -54,7 +54,7 @@ function Negative() {
         field="n"
         {...(stock && { min: stock.least_n, max: stock.most_n })}
         show={development}
-        read={(text) => readWithPart(text.replace(/^\s*n\s*$/i, "0"))}
+        read={readDevelopment}
         label={development}
       />
       {facts && Math.abs(facts.n - n) > 0.005 && (

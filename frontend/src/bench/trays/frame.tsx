@@ -3,6 +3,7 @@ import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
 import { sizeOf, useBench, useBenchStore, useTray } from "../../state/bench";
 import { signed } from "../../wording/format";
+import { readNumber } from "../../wording/numbers";
 import { type Crop, withRatio } from "../picture/CropOverlay";
 import { Heading, StationSlider } from "./parts";
 
@@ -225,9 +226,8 @@ function CropChoices() {
 /** Width over height from what was typed, e.g. 7 : 5 or 1.4; null when it is none. */
 function read(text: string): number | null {
   const [width = Number.NaN, height = 1] = text
-    .replace(",", ".")
     .split(/[:/×x]/)
-    .map((part) => Number.parseFloat(part));
+    .map((part) => readNumber(part) ?? Number.NaN);
   const ratio = width / height;
   return ratio >= 0.1 && ratio <= 10 ? ratio : null;
 }

@@ -5,6 +5,7 @@ import { Button } from "../../parts/Button";
 import { useNotice } from "../../parts/Notice";
 import { useTray } from "../../state/bench";
 import { shutter, signed } from "../../wording/format";
+import { readNumber } from "../../wording/numbers";
 import { Heading, StationSlider } from "./parts";
 
 type LensName = Schemas["LensName"];
@@ -82,7 +83,14 @@ function Profile() {
     staleTime: Infinity,
   });
   const take = useMutation({
-    mutationFn: (name: LensName) => api.lensProfile(frame.id, name),
+    mutationFn: ({ name, focal, aperture }: Taken) =>
+      api.lensProfile(frame.id, {
+        maker: name.maker,
+        model: name.model,
+        crop: name.crop,
+        focal,
+        aperture,
+      }),
     onSuccess: (profile) => {
       setChoosing(false);
       change("capture", { lens: profile }, `Lens profile ${profile.name}`);
@@ -106,16 +114,18 @@ function Profile() {
         </p>
       ) : (
         <p className="text-note text-soft">
-          {best
-            ? `The file names the ${nameOf(best)}.`
+          {!frame.metadata.lens
+            ? "The file does not name its lens."
             : found.isSuccess
-              ? "None is known for what the file says of its lens."
+              ? `The file names “${frame.metadata.lens}”${
+                  best ? `: ${nameOf(best)}.` : "; no profile of it is known."
+                }`
               : "…"}
         </p>
       )}
       <div className="mt-1 flex gap-1.5">
         {!lens && best && (
-          <Button disabled={take.isPending} onClick={() => take.mutate(best)}>
+          <Button disabled={take.isPending} onClick={() => take.mutate({ name: best })}>
             Use it
           </Button>
         )}
@@ -126,13 +136,39 @@ function Profile() {
           <Button onClick={() => change("capture", { lens: null }, "No lens profile")}>None</Button>
         )}
       </div>
-      {choosing && <Search onTake={(name) => take.mutate(name)} />}
+      {choosing && (
+        <Search
+          focal={frame.metadata.focal_length ?? null}
+          aperture={frame.metadata.aperture ?? null}
+          onTake={(taken) => take.mutate(taken)}
+        />
+      )}
     </div>
   );
 }
 
-function Search({ onTake }: { onTake: (name: LensName) => void }) {
+interface Taken {
+  name: LensName;
+  focal?: number | null;
+  aperture?: number | null;
+}
+
+interface SearchProps {
+  /** Of the file, where it says them. */
+  focal: number | null;
+  aperture: number | null;
+  onTake: (taken: Taken) => void;
+}
+
+/** Any lens there is, with the focal length and f-number it was used at. */
+function Search({ focal, aperture, onTake }: SearchProps) {
   const [words, setWords] = useState("");
+  const [stood, setStood] = useState({
+    focal: focal ? String(Math.round(focal)) : "",
+    aperture: aperture ? String(Number(aperture.toFixed(1))) : "",
+  });
+  const typed = (text: string) => (text.trim() ? (readNumber(text) ?? Number.NaN) : null);
+  const odd = Object.values(stood).some((text) => Number.isNaN(typed(text)));
   const found = useQuery({
     queryKey: ["lenses", words],
     queryFn: async ({ signal }) => {
@@ -154,12 +190,38 @@ function Search({ onTake }: { onTake: (name: LensName) => void }) {
         onChange={(event) => setWords(event.target.value)}
         className="w-full bg-transparent px-1 text-[12.5px] placeholder:text-faint"
       />
+      <div className="mt-1 grid grid-cols-2 gap-2 px-1 text-note text-soft">
+        {(
+          [
+            ["focal", "Focal length, mm"],
+            ["aperture", "f-number"],
+          ] as const
+        ).map(([name, text]) => (
+          <label key={name} className="flex items-center justify-between gap-1.5">
+            {text}
+            <input
+              value={stood[name]}
+              placeholder="its own"
+              aria-invalid={Number.isNaN(typed(stood[name]))}
+              onChange={(event) => setStood({ ...stood, [name]: event.target.value })}
+              className="w-14 rounded-[2px] bg-raise px-1 text-right text-ink aria-invalid:text-loss"
+            />
+          </label>
+        ))}
+      </div>
       <ul className="mt-1 h-[128px] overflow-y-auto">
         {found.data?.map((lens) => (
           <li key={`${nameOf(lens)} ${lens.crop}`}>
             <button
               type="button"
-              onClick={() => onTake(lens)}
+              disabled={odd}
+              onClick={() =>
+                onTake({
+                  name: lens,
+                  focal: typed(stood.focal),
+                  aperture: typed(stood.aperture),
+                })
+              }
               title={`${nameOf(lens)}, measured at a crop factor of ${lens.crop}`}
               className="flex w-full justify-between gap-2 rounded-[2px] px-1 py-0.5 text-left text-note text-soft hover:bg-lift hover:text-ink"
             >

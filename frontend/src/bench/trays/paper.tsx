@@ -4,6 +4,7 @@ import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
 import { useBenchStore, useTray } from "../../state/bench";
 import { gradeName, ROMAN, readGrade, share, signed } from "../../wording/format";
+import { readNumber } from "../../wording/numbers";
 import { PaperPlot } from "../plots/paper";
 import { named, type Station } from "../station";
 import { PrintCurve } from "./PrintCurve";
@@ -176,7 +177,7 @@ function PointsAndCurve() {
         station="paper"
         field={field}
         show={percent}
-        read={(text) => Number.parseFloat(text.replace(",", ".")) / 100}
+        read={(text) => (readNumber(text, "%") ?? Number.NaN) / 100}
         label={(v) => `${label} ${percent(v)} %`}
       />
     </div>

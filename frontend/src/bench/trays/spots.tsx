@@ -8,6 +8,7 @@ import { Slider } from "../../parts/Slider";
 import { type MendKind, useBench, useBenchStore, useTray } from "../../state/bench";
 import { dust, sureSpecks, useDust } from "../../state/dust";
 import { drawn } from "../../state/sheets";
+import { readNumber } from "../../wording/numbers";
 import { useMends } from "../useMends";
 import { Heading, LOG2 } from "./parts";
 
@@ -144,7 +145,7 @@ function DustFinder() {
         home={0.3}
         unit="%"
         show={(v) => String(Math.round(v * 100))}
-        read={(text) => Number.parseFloat(text) / 100}
+        read={(text) => (readNumber(text, "%") ?? Number.NaN) / 100}
         onPreview={dust.least}
         onCommit={dust.least}
       />
