@@ -3,6 +3,7 @@
 export { joined, parted, within } from "../src/api/recipe";
 export * as exposing from "../src/bench/exposing";
 export * as places from "../src/bench/places";
+export * as turning from "../src/bench/turning";
 export * as tags from "../src/bench/tags";
 export * as order from "../src/sheet/order";
 export { benchStore } from "../src/state/bench";

@@ -15,7 +15,14 @@ from silvrin.bench.browser import chromium
 from silvrin.core.capture.geometry import Geometry
 from silvrin.core.capture.settings import LENS_RADII
 from silvrin.core.places import CapturePlaces, PicturePlaces
-from silvrin.core.recipe import CaptureSettings, FilmSettings, LensProfile, PaperSettings, Recipe
+from silvrin.core.recipe import (
+    CaptureSettings,
+    FilmSettings,
+    LensProfile,
+    LightSettings,
+    PaperSettings,
+    Recipe,
+)
 from silvrin.core.recipe.drawings import name_of, read_sheet
 from silvrin.web.live.answer import shape_of
 
@@ -114,6 +121,65 @@ class ModulesTest(unittest.TestCase):
         if "error" in answer:
             self.fail(answer["error"])
         return answer["found"]
+
+    def test_turned_or_mirrored_the_picture_stays_as_it_is_seen(self) -> None:
+        rng = np.random.default_rng(4)
+        for number in range(40):
+            left, top = rng.uniform(0, 0.4, 2)
+            capture = CaptureSettings(
+                quarter_turns=number % 4,
+                flip=bool(rng.integers(2)),
+                straighten=float(rng.uniform(-30, 30)),
+                keystone_vertical=float(rng.uniform(-0.4, 0.4)),
+                keystone_horizontal=float(rng.uniform(-0.4, 0.4)),
+                distortion=float(rng.uniform(-0.1, 0.1)),
+                crop=(left, top, left + 0.5, top + 0.45) if number % 3 else None,
+            )
+            light = LightSettings(
+                focus_x=float(rng.random()), focus_y=float(rng.random()),
+                focus_angle=float(rng.uniform(-90, 90)),
+            )  # fmt: skip
+            recipe = {"capture": capture.model_dump(), "light": light.model_dump()}
+            before = Geometry(6000, 4000, capture)
+            width, height = before.window[2:]
+            places = rng.random((30, 2)) * [width, height]
+            on_capture = before.picture_to_capture(PicturePlaces(places))
+            focus = np.array([light.focus_x, light.focus_y])
+            for way in ("flipped", "right", "left"):
+                made = self.run_js(
+                    "return given[1] === 'flipped' ? m.turning.flipped(given[0])"
+                    " : m.turning.turned(given[0], given[1]);",
+                    recipe, way,
+                )  # fmt: skip
+                after = Geometry(6000, 4000, capture.model_copy(update=made["capture"]))
+                x, y = (places / [width, height]).T
+                to = {"flipped": (1 - x, y), "right": (1 - y, x), "left": (y, 1 - x)}[way]
+                seen = np.stack(to, axis=-1) * after.window[2:]
+                found = after.picture_to_capture(PicturePlaces(seen))
+                np.testing.assert_allclose(found, on_capture, atol=4.0, err_msg=f"{way} {capture}")
+                # what is sharp stays so
+                x, y = focus
+                to = {"flipped": (1 - x, y), "right": (1 - y, x), "left": (y, 1 - x)}[way]
+                now = {**light.model_dump(), **made["light"]}
+                np.testing.assert_allclose((now["focus_x"], now["focus_y"]), to, atol=1e-5)
+                axis = np.radians([light.focus_angle, now["focus_angle"]])
+                turns = {"flipped": -axis[0], "right": axis[0] + np.pi / 2,
+                         "left": axis[0] + np.pi / 2}[way]  # fmt: skip
+                self.assertAlmostEqual(abs(np.cos(axis[1] - turns)), 1.0, places=6)
+                CaptureSettings.model_validate({**capture.model_dump(), **made["capture"]})
+                # and back again
+                back = {"flipped": "flipped", "right": "left", "left": "right"}[way]
+                again = self.run_js(
+                    "const r = { capture: { ...given[0].capture, ...given[1].capture },"
+                    " light: { ...given[0].light, ...given[1].light } };"
+                    "return given[2] === 'flipped' ? m.turning.flipped(r)"
+                    " : m.turning.turned(r, given[2]);",
+                    recipe, made, back,
+                )  # fmt: skip
+                for station, values in again.items():
+                    for name, value in values.items():
+                        if value is not None:
+                            np.testing.assert_allclose(value, recipe[station][name], atol=2e-5)
 
     def test_tags_of_the_staff_say_where_spots_lie(self) -> None:
         words = lambda **spot: self.run_js(  # noqa: E731

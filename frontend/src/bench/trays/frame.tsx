@@ -5,6 +5,7 @@ import { sizeOf, useBench, useBenchStore, useTray } from "../../state/bench";
 import { signed } from "../../wording/format";
 import { readNumber } from "../../wording/numbers";
 import { type Crop, withRatio } from "../picture/CropOverlay";
+import { flipped, turned } from "../turning";
 import { Heading, StationSlider } from "./parts";
 
 /** Long over short side; 0 is that of the frame itself, null none. */
@@ -53,26 +54,26 @@ export function FrameControls() {
   const lines = tool.kind === "lines" ? tool : null;
   const draws = (many: 1 | 2) =>
     take(lines?.many === many ? { kind: "look" } : { kind: "lines", many, first: null });
-  const turns = capture.quarter_turns;
-  const turn = (by: 1 | 3) =>
-    change(
-      "capture",
-      { quarter_turns: (turns + by) % 4, crop: null },
-      by === 1 ? "Turned right" : "Turned left",
-    );
+  const stand = ({ capture, light }: ReturnType<typeof flipped>, label: string) => {
+    change("light", light);
+    change("capture", capture, label);
+  };
   return (
     <>
       <div className="flex gap-1.5">
-        <Button onClick={() => turn(3)} title="A quarter turn against the clock">
+        <Button
+          onClick={() => stand(turned(recipe, "left"), "Turned left")}
+          title="A quarter turn against the clock"
+        >
           ↺ Left
         </Button>
-        <Button onClick={() => turn(1)} title="A quarter turn with the clock">
+        <Button
+          onClick={() => stand(turned(recipe, "right"), "Turned right")}
+          title="A quarter turn with the clock"
+        >
           ↻ Right
         </Button>
-        <Button
-          pressed={capture.flip}
-          onClick={() => change("capture", { flip: !capture.flip, crop: null }, "Flipped")}
-        >
+        <Button pressed={capture.flip} onClick={() => stand(flipped(recipe), "Flipped")}>
           Flip
         </Button>
       </div>
