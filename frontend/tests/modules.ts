@@ -1,6 +1,7 @@
 /** What the tests look at of the front end's own logic. */
 
 export { joined, parted, within } from "../src/api/recipe";
+export * as cropping from "../src/bench/cropping";
 export * as exposing from "../src/bench/exposing";
 export * as places from "../src/bench/places";
 export * as turning from "../src/bench/turning";

@@ -122,6 +122,36 @@ class ModulesTest(unittest.TestCase):
             self.fail(answer["error"])
         return answer["found"]
 
+    def test_crops_keep_their_ratio_and_the_frame(self) -> None:
+        rng = np.random.default_rng(6)
+        frame = {"width": 6000, "height": 4000}
+        handles = [[a, b] for a in ("left", "right", None) for b in ("top", "bottom", None)][:-1]
+        for number in range(120):
+            left, top = rng.uniform(0, 0.6, 2)
+            right, bottom = left + rng.uniform(0.1, 1 - left), top + rng.uniform(0.1, 1 - top)
+            crop = [left, top, min(right, 1.0), min(bottom, 1.0)]
+            ratio = [None, 1.0, 1.5, 0.8, 16 / 9][number % 5]
+            handle = handles[int(rng.integers(8))]
+            by = rng.uniform(-0.9, 0.9, 2).tolist()
+            start = self.run_js("return m.cropping.withRatio(...given);", crop, ratio, frame)
+            left, top, right, bottom = self.run_js(
+                "return m.cropping.moved(...given);",
+                start, handle, by, bool(number % 2), ratio, frame,
+            )  # fmt: skip
+            self.assertTrue(0 <= left < right <= 1 + 1e-9 and 0 <= top < bottom <= 1 + 1e-9)
+            if ratio:
+                self.assertAlmostEqual((right - left) * 1.5 / (bottom - top), ratio, places=6)
+            whole = self.run_js("return m.cropping.moved(...given);",
+                                start, None, by, False, ratio, frame)  # fmt: skip
+            np.testing.assert_allclose(np.diff(whole[::2]), np.diff(start[::2]))
+        # ratios tried one after the other begin at what was drawn
+        square = self.run_js("return m.cropping.withRatio([0, 0, 1, 1], 1, given[0]);", frame)
+        np.testing.assert_allclose(square, [1 / 6, 0, 5 / 6, 1])
+        keys = self.run_js(
+            "return ['ArrowLeft', 'ArrowDown', 'x'].map((k) => m.cropping.byKey(k, k === 'x'));"
+        )
+        self.assertEqual(keys, [[-0.002, 0], [0, 0.002], None])
+
     def test_turned_or_mirrored_the_picture_stays_as_it_is_seen(self) -> None:
         rng = np.random.default_rng(4)
         for number in range(40):

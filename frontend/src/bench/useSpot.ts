@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
 import { api, type Recipe } from "../api/client";
-import { pointOn, useBench, useBenchStore } from "../state/bench";
+import { pointOn, recipeShown, useBench, useBenchStore } from "../state/bench";
 import { radiusOf } from "./Meter";
 import type { PicturePlace } from "./places";
 
@@ -9,7 +9,7 @@ export function useSpot() {
   const store = useBenchStore();
   const { frame, recipe, point, circle } = useBench((bench) => ({
     frame: bench.frame,
-    recipe: bench.recipe,
+    recipe: recipeShown(bench),
     point: pointOn(bench),
     circle: bench.circle,
   }));

@@ -55,7 +55,7 @@ export type Tool =
   | { kind: "neutral" }
   | { kind: "lines"; many: 1 | 2; first: [PicturePlace, PicturePlace] | null }
   /** Width over height that is kept; null is free. */
-  | { kind: "crop"; ratio: number | null; guide: Guide }
+  | { kind: "crop" }
   | { kind: "mend"; as: MendKind };
 
 /** Which controls of each station are out. */
@@ -115,6 +115,8 @@ export interface Bench {
   proposal: Proposal | null;
   dialog: "deliver" | "ring" | "screen" | null;
 
+  cropping: Cropping;
+
   readonly change: Change;
   readonly undo: () => void;
   readonly redo: () => void;
@@ -129,6 +131,20 @@ export interface Bench {
   readonly receive: (header: LiveFrame) => void;
 }
 
+/** How crops are drawn; it stays while other things are done. */
+export interface Cropping {
+  /** Name of the chosen ratio, and what was typed for an own one. */
+  name: string;
+  own: string;
+  /** Width over height that is kept; null is free. */
+  ratio: number | null;
+  guide: Guide;
+  /** The crop as it was drawn by hand, and what a ratio made of it: the next one begins there too,
+   * so that trying ratios does not shrink it. */
+  from: { drawn: CropOf; made: CropOf } | null;
+}
+type CropOf = readonly number[];
+
 /** Where a tool belongs: it is put away elsewhere. */
 const HOME: Partial<Record<Tool["kind"], [keyof Parts, string]>> = {
   hues: ["light", "hues"],
@@ -137,6 +153,16 @@ const HOME: Partial<Record<Tool["kind"], [keyof Parts, string]>> = {
   crop: ["capture", "frame"],
   mend: ["capture", "spots"],
 };
+
+const whole = new WeakMap<Recipe, Recipe>();
+
+/** The recipe that the window shows: while a crop is chosen it is the whole frame. */
+export function recipeShown({ recipe, tool }: Pick<Bench, "recipe" | "tool">): Recipe {
+  if (tool.kind !== "crop") return recipe;
+  const found = whole.get(recipe) ?? { ...recipe, capture: { ...recipe.capture, crop: null } };
+  whole.set(recipe, found);
+  return found;
+}
 
 /** The tool that is in hand where nothing else is. */
 const resting = (station: StationName, parts: Parts): Tool =>
@@ -167,6 +193,7 @@ export function benchStore(
       facts: null,
       reading: null,
       connected: true,
+      cropping: { name: "free", own: "7 : 5", ratio: null, guide: "thirds", from: null },
       station: "light",
       folded: false,
       parts: {

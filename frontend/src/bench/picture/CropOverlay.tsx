@@ -1,20 +1,7 @@
 import { useRef } from "react";
 import type { Guide } from "../../state/bench";
+import { byKey, type Crop, HANDLES, type Handle, moved, nameOf } from "../cropping";
 import type { Placed, Size } from "../places";
-
-export type Crop = [number, number, number, number];
-const LEAST = 0.02;
-const HANDLES = [
-  ["left", "top"],
-  ["right", "top"],
-  ["left", "bottom"],
-  ["right", "bottom"],
-  ["left", null],
-  ["right", null],
-  [null, "top"],
-  [null, "bottom"],
-] as const;
-type Handle = (typeof HANDLES)[number];
 
 interface CropOverlayProps {
   at: Placed;
@@ -24,25 +11,6 @@ interface CropOverlayProps {
   ratio: number | null;
   guide: Guide;
   onCrop: (crop: Crop, done: boolean) => void;
-}
-
-const clamp = (v: number, least: number, most: number) => Math.min(Math.max(v, least), most);
-
-/** A crop with the given ratio (in parts of the frame) about a fixed corner or middle. */
-export function withRatio(crop: Crop, ratio: number | null, frame: Size): Crop {
-  if (!ratio) return crop;
-  const [left, top, right, bottom] = crop;
-  const parts = (ratio * frame.height) / frame.width; // width over height, in parts of the frame
-  const middle = [(left + right) / 2, (top + bottom) / 2] as const;
-  let width = right - left;
-  let height = width / parts;
-  if (height > bottom - top) {
-    height = bottom - top;
-    width = height * parts;
-  }
-  const x = clamp(middle[0] - width / 2, 0, 1 - width);
-  const y = clamp(middle[1] - height / 2, 0, 1 - height);
-  return [x, y, x + width, y + height];
 }
 
 /** The crop on the whole frame: edges and corners are dragged, the inside moves it. */
@@ -65,46 +33,14 @@ export function CropOverlay({ at, frame, crop, ratio, guide, onCrop }: CropOverl
     event.stopPropagation();
     const dx = (event.clientX - now.x) / wide;
     const dy = (event.clientY - now.y) / high;
-    let [l, t, r, b] = now.crop;
-    if (!now.handle) {
-      const x = clamp(l + dx, 0, 1 - (r - l));
-      const y = clamp(t + dy, 0, 1 - (b - t));
-      latest.current = [x, y, x + r - l, y + b - t];
-    } else {
-      const [side, edge] = now.handle;
-      const both = event.altKey; // symmetrical about the middle
-      if (side === "left" || (both && side === "right")) {
-        l = clamp(l + (side === "left" ? dx : -dx), 0, r - LEAST);
-      }
-      if (side === "right" || (both && side === "left")) {
-        r = clamp(r + (side === "right" ? dx : -dx), l + LEAST, 1);
-      }
-      if (edge === "top" || (both && edge === "bottom")) {
-        t = clamp(t + (edge === "top" ? dy : -dy), 0, b - LEAST);
-      }
-      if (edge === "bottom" || (both && edge === "top")) {
-        b = clamp(b + (edge === "bottom" ? dy : -dy), t + LEAST, 1);
-      }
-      latest.current = anchored([l, t, r, b], now.handle, both);
-    }
+    latest.current = moved(now.crop, now.handle, [dx, dy], event.altKey, ratio, frame);
     onCrop(latest.current, false);
   };
-  /** With a kept ratio the side across follows, from the corner that stays. */
-  const anchored = (to: Crop, [side, edge]: Handle, both: boolean): Crop => {
-    if (!ratio) return to;
-    const [l, t, r, b] = to;
-    const parts = (ratio * frame.height) / frame.width;
-    let width = r - l;
-    let height = b - t;
-    if (side && (!edge || width / height >= parts)) height = width / parts;
-    else width = height * parts;
-    if (height > 1) [width, height] = [parts, 1];
-    if (width > 1) [width, height] = [1, 1 / parts];
-    const x = both || !side ? (l + r - width) / 2 : side === "left" ? r - width : l;
-    const y = both || !edge ? (t + b - height) / 2 : edge === "top" ? b - height : t;
-    const x0 = clamp(x, 0, 1 - width);
-    const y0 = clamp(y, 0, 1 - height);
-    return [x0, y0, x0 + width, y0 + height];
+  const keyed = (event: React.KeyboardEvent, handle: Handle | null) => {
+    const by = byKey(event.key, event.shiftKey);
+    if (!by) return;
+    event.preventDefault();
+    onCrop(moved(crop, handle, by, event.altKey, ratio, frame), true);
   };
   const end = (event: React.PointerEvent) => {
     if (!held.current) return;
@@ -155,7 +91,11 @@ export function CropOverlay({ at, frame, crop, ratio, guide, onCrop }: CropOverl
         fill="transparent"
         stroke="#fff"
         strokeWidth={1}
-        className="cursor-move"
+        className="cursor-move focus-visible:stroke-amber focus-visible:outline-none"
+        role="button"
+        tabIndex={0}
+        aria-label="Crop, moved as a whole by arrow keys"
+        onKeyDown={(event) => keyed(event, null)}
         onPointerDown={(event) => begin(event, null)}
       />
       {lines.map(([x1, y1, x2, y2]) => (
@@ -184,6 +124,11 @@ export function CropOverlay({ at, frame, crop, ratio, guide, onCrop }: CropOverl
             fill="#e8a24a"
             stroke="#171717"
             style={{ cursor: !edge ? "ew-resize" : !side ? "ns-resize" : "nwse-resize" }}
+            className="focus-visible:stroke-white focus-visible:stroke-2 focus-visible:outline-none"
+            role="button"
+            tabIndex={0}
+            aria-label={`Crop, ${nameOf(handle)}, moved by arrow keys`}
+            onKeyDown={(event) => keyed(event, handle)}
             onPointerDown={(event) => begin(event, handle)}
           />
         );

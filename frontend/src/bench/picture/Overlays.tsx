@@ -1,7 +1,8 @@
 import { useMemo } from "react";
-import { pointOn, sizeOf, useBench } from "../../state/bench";
+import { pointOn, sizeOf, useBench, useBenchStore } from "../../state/bench";
 import { dust, sureSpecks, useDust } from "../../state/dust";
 import { drawn } from "../../state/sheets";
+import { type Crop, WHOLE } from "../cropping";
 import { MeterOverlay, radiusOf } from "../Meter";
 import {
   capturePlace,
@@ -12,7 +13,7 @@ import {
   pictureToWindow,
 } from "../places";
 import { useMends } from "../useMends";
-import { type Crop, CropOverlay } from "./CropOverlay";
+import { CropOverlay } from "./CropOverlay";
 import { FocusOverlay } from "./FocusOverlay";
 import { MendOverlay } from "./MendOverlay";
 
@@ -27,7 +28,7 @@ export function Overlays({ at }: { at: Placed }) {
   }));
   if (tool.kind === "meter") return <Meter at={at} />;
   if (colour) return null;
-  if (tool.kind === "crop") return <Cropping at={at} ratio={tool.ratio} guide={tool.guide} />;
+  if (tool.kind === "crop") return <Cropping at={at} />;
   if (tool.kind === "mend") return <Mends at={at} />;
   if (tool.kind === "lines" && tool.first) return <DrawnLine at={at} ends={tool.first} />;
   const focusing = station === "light" && parts.light === "air" && blurs;
@@ -42,22 +43,25 @@ function Meter({ at }: { at: Placed }) {
   return <MeterOverlay at={at} point={point} radius={radius} />;
 }
 
-type Guide = React.ComponentProps<typeof CropOverlay>["guide"];
-
-function Cropping({ at, ratio, guide }: { at: Placed; ratio: number | null; guide: Guide }) {
+function Cropping({ at }: { at: Placed }) {
+  const store = useBenchStore();
   const size = useBench(sizeOf);
-  const { crop, change } = useBench(({ recipe, change }) => ({
+  const { crop, cropping, change } = useBench(({ recipe, cropping, change }) => ({
     crop: recipe.capture.crop,
+    cropping,
     change,
   }));
   return (
     <CropOverlay
       at={at}
       frame={size}
-      crop={(crop as Crop | null) ?? [0, 0, 1, 1]}
-      ratio={ratio}
-      guide={guide}
-      onCrop={(next, done) => change("capture", { crop: next }, done ? "Cropped" : undefined)}
+      crop={(crop as Crop | null) ?? WHOLE}
+      ratio={cropping.ratio}
+      guide={cropping.guide}
+      onCrop={(next, done) => {
+        change("capture", { crop: next }, done ? "Cropped" : undefined);
+        if (done) store.setState({ cropping: { ...cropping, from: { drawn: next, made: next } } });
+      }}
     />
   );
 }

@@ -1,12 +1,12 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { LiveView, StripFacts } from "../../api/client";
 import { type LivePicture, LiveSocket, type Wanted } from "../../api/live";
-import { type Bench, useBench, useBenchStore } from "../../state/bench";
+import { type Bench, recipeShown, useBench, useBenchStore } from "../../state/bench";
 import { placeOf, type Size } from "../places";
 
 /** What of the Bench the server is asked for. */
 const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
-  const { peek, shown, side, tool, recipe } = bench;
+  const { peek, shown, side } = bench;
   const exposed = shown.kind === "timed" ? shown.exposed : null;
   const show =
     peek === "colour" || peek === "clipped"
@@ -17,7 +17,7 @@ const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
           ? "projected"
           : "print";
   return {
-    recipe: uncropped(recipe, tool.kind === "crop"),
+    recipe: recipeShown(bench),
     show,
     plate: side === "print" ? "print" : "scene",
     exposed: exposed === "projected" ? null : exposed,
@@ -26,16 +26,6 @@ const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
     breaking: peek === "breaking",
   };
 };
-
-const kept = new WeakMap<Bench["recipe"], Bench["recipe"]>();
-
-/** While a crop is chosen the whole frame is shown. */
-function uncropped(recipe: Bench["recipe"], whole: boolean): Bench["recipe"] {
-  if (!whole) return recipe;
-  const found = kept.get(recipe) ?? { ...recipe, capture: { ...recipe.capture, crop: null } };
-  kept.set(recipe, found);
-  return found;
-}
 
 /** The picture of a view as it comes, on a canvas that stands where the view does. */
 export function useLivePicture(view: LiveView | null, area: Size | null, margin: number) {

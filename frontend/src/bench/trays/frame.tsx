@@ -1,10 +1,9 @@
-import { useState } from "react";
 import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
-import { sizeOf, useBench, useBenchStore, useTray } from "../../state/bench";
+import { type Cropping, sizeOf, useBench, useBenchStore, useTray } from "../../state/bench";
 import { signed } from "../../wording/format";
 import { readNumber } from "../../wording/numbers";
-import { type Crop, withRatio } from "../picture/CropOverlay";
+import { type Crop, WHOLE, withRatio } from "../cropping";
 import { flipped, turned } from "../turning";
 import { Heading, StationSlider } from "./parts";
 
@@ -126,9 +125,7 @@ export function FrameControls() {
       <div className="flex gap-1.5">
         <Button
           go={cropping !== null}
-          onClick={() =>
-            take(cropping ? { kind: "look" } : { kind: "crop", ratio: null, guide: "thirds" })
-          }
+          onClick={() => take(cropping ? { kind: "look" } : { kind: "crop" })}
         >
           {cropping ? "Done" : "Crop…"}
         </Button>
@@ -142,18 +139,19 @@ export function FrameControls() {
 }
 
 function CropChoices() {
+  const store = useBenchStore();
   const { recipe, change } = useTray();
   const size = useBench(sizeOf);
-  const { tool, take } = useTool();
-  const [name, setName] = useState<RatioName>("free");
-  const [own, setOwn] = useState("7 : 5");
-  if (tool.kind !== "crop") return null;
-  const cropping = tool;
-  const keep = (ratio: number | null) => {
-    take({ ...cropping, ratio });
-    if (!ratio) return;
-    const crop = (recipe.capture.crop as Crop | null) ?? [0, 0, 1, 1];
-    change("capture", { crop: withRatio(crop, ratio, size) }, "Cropped");
+  const cropping = useBench((bench) => bench.cropping);
+  const { name, own } = cropping;
+  const keep = (ratio: number | null, more: Partial<Cropping> = {}) => {
+    const now = (recipe.capture.crop as Crop | null) ?? WHOLE;
+    // what a ratio made is not cut again by the next one, but what was drawn by hand is
+    const { from } = cropping;
+    const drawn = from && String(from.made) === String(now) ? (from.drawn as Crop) : now;
+    const made = withRatio(drawn, ratio, size);
+    store.setState({ cropping: { ...cropping, ...more, ratio, from: { drawn, made } } });
+    if (ratio) change("capture", { crop: made }, "Cropped");
   };
   const ratioOf = (value: RatioName): number | null => {
     if (value === "own") return read(own);
@@ -172,8 +170,7 @@ function CropChoices() {
           value={name}
           onChange={(event) => {
             const next = event.target.value as RatioName;
-            setName(next);
-            keep(ratioOf(next));
+            keep(ratioOf(next), { name: next });
           }}
           className="rounded-[3px] border border-transparent bg-well px-1.5 py-[3px] text-ink hover:border-lift"
         >
@@ -190,9 +187,10 @@ function CropChoices() {
           <input
             value={own}
             onChange={(event) => {
-              setOwn(event.target.value);
-              const ratio = read(event.target.value);
-              if (ratio) keep(ratio);
+              const typed = event.target.value;
+              const ratio = read(typed);
+              if (ratio) keep(ratio, { own: typed });
+              else store.setState({ cropping: { ...cropping, own: typed } });
             }}
             aria-invalid={read(own) === null}
             className="w-24 rounded-[3px] bg-well px-1.5 py-[3px] text-ink aria-invalid:text-loss"
@@ -213,12 +211,13 @@ function CropChoices() {
         <Segments
           label="Guides"
           value={cropping.guide}
-          onChange={(guide) => take({ ...cropping, guide })}
+          onChange={(guide) => store.setState({ cropping: { ...cropping, guide } })}
           options={GUIDES}
         />
       </div>
       <p className="mt-1.5 text-note text-soft">
-        Drag edges, corners or the inside; Alt keeps the middle. Enter or Done ends it.
+        Drag edges, corners or the inside, or move them by arrow keys; Alt keeps the middle. Enter
+        or Done ends it.
       </p>
     </>
   );
