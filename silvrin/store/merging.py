@@ -5,6 +5,7 @@ from them whenever it is not in the cache, so nothing half-made can be kept and 
 again.
 """
 
+import json
 import sqlite3
 from collections.abc import Sequence
 from datetime import datetime
@@ -13,12 +14,16 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..errors import BadCapture
+from ..errors import BadCapture, NotFound
 from ..files.metadata import Metadata
 
 MOST_FRAMES = 15
 MOST_SECONDS = 20.0  # between frames of a bracket
 SIDE = 0.3  # stops by which neighbours in a bracket differ at least
+AGAIN = 0.15  # stops within which an exposure is the same again
+PAIR_STOPS, PAIR_SECONDS = 1.5, 4.0  # of two frames that are a bracket by themselves
+
+_Facts = tuple[int, int, int, Metadata]  # id, width, height and what the file says
 
 
 class Source(BaseModel):
@@ -90,25 +95,58 @@ def find_brackets(connection: sqlite3.Connection, roll_id: int) -> list[list[int
                 for _, r in run
             ]
         )
-    return [b for b in found if not any(f"{titles[f]}, merged" in merged for f in b)]
+    left = {str(r["frames"]) for r in connection.execute("SELECT frames FROM brackets_left")}
+    return [
+        bracket
+        for bracket in found
+        if json.dumps(bracket) not in left
+        and not any(f"{titles[frame]}, merged" in merged for frame in bracket)
+    ]
 
 
-def brackets_of(frames: Sequence[tuple[int, int, int, Metadata]]) -> list[list[int]]:
+def leave_bracket(connection: sqlite3.Connection, frames: list[int]) -> None:
+    """Frames that look like a bracket are none; it is not offered again. Raises NotFound."""
+    if not connection.execute("SELECT 1 FROM frames WHERE id = ?", (frames[0],)).fetchone():
+        raise NotFound(f"There is no frame {frames[0]}.")
+    connection.execute(
+        """
+        INSERT INTO brackets_left (first_frame, frames) VALUES (:first, :frames)
+        ON CONFLICT (first_frame) DO UPDATE SET frames = :frames
+        """,
+        {"first": frames[0], "frames": json.dumps(frames)},
+    )
+
+
+def brackets_of(frames: Sequence[_Facts]) -> list[list[int]]:
     """Which frames (id, width, height, metadata), in their order, are brackets by what their files
-    say: one after the other, of one camera and size, taken within seconds, exposed differently."""
-    found: list[list[int]] = []
-    last: tuple[int, int, int, Metadata] | None = None
+    say: one after the other, of one camera and size, taken within seconds, each exposed
+    differently. An exposure that comes again begins the next one. Two alone must lie far apart in light and be
+    taken at once: a stop more a while later is a second try, not a bracket."""
+    groups: list[list[_Facts]] = []
     for frame in frames:
-        fits = last is not None and _belong(last, frame)
-        if fits:
-            found[-1].append(frame[0])
+        group = groups[-1] if groups else []
+        again = any(abs(_value(frame) - _value(other)) < AGAIN for other in group)
+        if group and not again and _belong(group[-1], frame):
+            group.append(frame)
         else:
-            found.append([frame[0]])
-        last = frame
-    return [group for group in found if 2 <= len(group) <= MOST_FRAMES]
+            groups.append([frame])
+    return [[f[0] for f in group] for group in groups if _is_bracket(group)]
 
 
-def _belong(first: tuple[int, int, int, Metadata], second: tuple[int, int, int, Metadata]) -> bool:
+def _is_bracket(group: list[_Facts]) -> bool:
+    if len(group) != 2:
+        return 2 < len(group) <= MOST_FRAMES
+    first, second = group
+    apart = abs(_seconds(first[3].taken or "") - _seconds(second[3].taken or ""))
+    return abs(_value(first) - _value(second)) >= PAIR_STOPS and apart <= PAIR_SECONDS
+
+
+def _value(frame: _Facts) -> float:
+    value = frame[3].exposure_value
+    return float("nan") if value is None else value
+
+
+def _belong(first: _Facts, second: _Facts) -> bool:
     one, other = first[3], second[3]
     values = one.exposure_value, other.exposure_value
     if first[1:3] != second[1:3] or one.camera != other.camera or None in values:

@@ -244,6 +244,12 @@ STEPS: tuple[tuple[str, str], ...] = (
         ALTER TABLE deliveries ADD COLUMN order_id INTEGER;  -- that it came of
         CREATE UNIQUE INDEX deliveries_by_order ON deliveries (order_id);
 
+        -- frames that look like a bracket and are none to their user
+        CREATE TABLE brackets_left (
+            first_frame INTEGER PRIMARY KEY REFERENCES frames (id) ON DELETE CASCADE,
+            frames TEXT NOT NULL              -- JSON, their ids in order
+        ) STRICT;
+
         -- what every page counts first
         CREATE INDEX frames_binned ON frames (binned_at) WHERE binned_at IS NOT NULL;
         CREATE INDEX frames_counted ON frames (roll_id, mark) WHERE binned_at IS NULL;

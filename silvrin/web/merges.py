@@ -1,12 +1,13 @@
 """Merging brackets: which frames look like one, and merges in the making."""
 
 import threading
+from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..core.capture.brackets import BracketFrame, Ghosts
+from ..core.capture.brackets import BracketFrame, Ghosts, check_sizes
 from ..core.render import in_colour
 from ..errors import NotFound
 from ..files.deliver import thumbnail
@@ -77,8 +78,9 @@ class _Looked:
         with self._lock:
             if self._kept is None or self._kept[0] != key:
                 frames = []
-                for source in file.sources:
-                    picture = library.picture(source.sha256)
+                pictures = [library.picture(source.sha256) for source in file.sources]
+                check_sizes([picture.levels[0].shape[:2] for picture in pictures])
+                for source, picture in zip(file.sources, pictures, strict=True):
                     light = picture.cut(picture.whole(OVERLAY))
                     frames.append(
                         BracketFrame(light, picture.scale, source.exposure, picture.limits)
@@ -100,6 +102,13 @@ def merges_router(library: Library, merges: Merges) -> APIRouter:
     def list_brackets(roll_id: int) -> list[list[int]]:
         """Frames that look like brackets by what their files say, and are not merged yet."""
         return merging.find_brackets(library.database.read, roll_id)
+
+    @router.delete("/rolls/{roll_id}/brackets", status_code=204)
+    def leave_bracket(roll_id: int, frames: Annotated[list[int], Query(min_length=2)]) -> None:
+        """These frames are no bracket; they are not offered again."""
+        with library.database.write() as connection:
+            rolls.check_roll(connection, roll_id)
+            merging.leave_bracket(connection, frames)
 
     @router.post("/merges", status_code=202)
     def order_merge(order: MergeOrder) -> Merge:

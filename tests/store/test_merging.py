@@ -7,12 +7,13 @@ from pathlib import Path
 
 import numpy as np
 
+from silvrin.core.capture.brackets import check_sizes
 from silvrin.demo_job import demo_capture
-from silvrin.errors import BadCapture, Dropped
+from silvrin.errors import BadCapture, Dropped, NotFound
 from silvrin.files.metadata import Metadata
 from silvrin.store import rolls
 from silvrin.store.library import Library
-from silvrin.store.merging import brackets_of
+from silvrin.store.merging import brackets_of, find_brackets, leave_bracket
 from tests.store.test_library import picture_file
 
 KILLED = """
@@ -102,6 +103,39 @@ class MergeTest(unittest.TestCase):
             (7, 200, 300, Metadata()),
         ]
         self.assertEqual(brackets_of(frames), [[2, 3, 4]])
+
+        def row(*taken: tuple[float, int]) -> list[list[int]]:
+            return brackets_of(
+                [(i, 300, 200, facts(shutter, second)) for i, (shutter, second) in enumerate(taken)]
+            )
+
+        third = ((1 / 60, 0), (1 / 120, 1), (1 / 30, 2))
+        self.assertEqual(row(*third), [[0, 1, 2]])
+        # one right after the other: two
+        again = tuple((shutter, second + 4) for shutter, second in third)
+        self.assertEqual(row(*third, *again), [[0, 1, 2], [3, 4, 5]])
+        # a stop more a while later is a second try; two stops at once are a bracket
+        self.assertEqual(row((1 / 60, 0), (1 / 30, 12)), [])
+        self.assertEqual(row((1 / 60, 0), (1 / 30, 1)), [])
+        self.assertEqual(row((1 / 60, 0), (1 / 15, 2)), [[0, 1]])
+        self.assertEqual(row((1 / 60, 0), (1 / 15, 15)), [])
+
+    def test_what_is_left_is_not_offered_again(self) -> None:
+        write, read = self.library.database.write, self.library.database.read
+        self.assertEqual(find_brackets(read, 1), [[1, 2, 3]])
+        with write() as connection:
+            leave_bracket(connection, [1, 2, 3])
+        self.assertEqual(find_brackets(read, 1), [])
+        self.library.close()
+        library = Library(self.home)
+        self.assertEqual(find_brackets(library.database.read, 1), [])
+        with library.database.write() as connection, self.assertRaises(NotFound):
+            leave_bracket(connection, [999, 1])
+
+    def test_different_sizes_are_said_before_they_are_merged(self) -> None:
+        with self.assertRaisesRegex(BadCapture, "2 x 3 and 4 x 2"):
+            check_sizes([(3, 2), (2, 4)])
+        check_sizes([(3, 2), (3, 2)])
 
 
 if __name__ == "__main__":

@@ -76,6 +76,8 @@ export const api = {
   figures: (id: number, region: string) =>
     ask<FrameFigures>("GET", `/frames/${id}/figures?${region}`),
   brackets: (roll: number) => ask<number[][]>("GET", `/rolls/${roll}/brackets`),
+  leaveBracket: (roll: number, frames: number[]) =>
+    ask<null>("DELETE", `/rolls/${roll}/brackets?${frames.map((f) => `frames=${f}`).join("&")}`),
   merges: () => ask<Merge[]>("GET", "/merges"),
   madeFrom: (frame: number) => ask<Schemas["Bracket"]>("GET", `/frames/${frame}/bracket`),
   merge: (order: Schemas["MergeOrder"]) => ask<Merge>("POST", "/merges", order),

@@ -853,7 +853,11 @@ export interface paths {
         get: operations["list_brackets_api_rolls__roll_id__brackets_get"];
         put?: never;
         post?: never;
-        delete?: never;
+        /**
+         * Leave Bracket
+         * @description These frames are no bracket; they are not offered again.
+         */
+        delete: operations["leave_bracket_api_rolls__roll_id__brackets_delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -6538,6 +6542,37 @@ export interface operations {
                 content: {
                     "application/json": number[][];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    leave_bracket_api_rolls__roll_id__brackets_delete: {
+        parameters: {
+            query: {
+                frames: number[];
+            };
+            header?: never;
+            path: {
+                roll_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

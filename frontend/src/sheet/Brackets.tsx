@@ -1,7 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Frame } from "../api/client";
 import { Button } from "../parts/Button";
+import { useNotice } from "../parts/Notice";
 import { useFrames } from "./useFrames";
 
 const NONE: number[] = [];
@@ -15,12 +15,18 @@ interface BracketsProps {
 
 /** Offers to merge frames that look like a bracket. */
 export function Brackets({ roll, frames, onMerge }: BracketsProps) {
-  const [left, setLeft] = useState<number[]>([]);
+  const queries = useQueryClient();
+  const tell = useNotice();
   const brackets = useQuery({
     queryKey: ["brackets", roll, frames],
     queryFn: () => api.brackets(roll),
   });
-  const bracket = useFrames(brackets.data?.find((group) => !left.includes(group[0] ?? 0)) ?? NONE);
+  const bracket = useFrames(brackets.data?.[0] ?? NONE);
+  const leave = useMutation({
+    mutationFn: (ids: number[]) => api.leaveBracket(roll, ids),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["brackets", roll] }),
+    onError: tell,
+  });
   if (bracket.length < 2) return null;
   return (
     <p role="status" className="mb-3 flex items-center gap-3 rounded bg-raise px-3 py-2 text-note">
@@ -29,7 +35,7 @@ export function Brackets({ roll, frames, onMerge }: BracketsProps) {
       <button
         type="button"
         className="text-faint hover:text-ink"
-        onClick={() => setLeft([...left, bracket[0]?.id ?? 0])}
+        onClick={() => leave.mutate(bracket.map((frame) => frame.id))}
       >
         Leave them
       </button>

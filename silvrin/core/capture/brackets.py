@@ -59,14 +59,18 @@ class Merged:
     moved: float  # share of the picture where something moved
 
 
+def check_sizes(sizes: Sequence[tuple[int, ...]]) -> None:
+    """Raises BadCapture when pictures (height, width) are of different sizes."""
+    if len(set(sizes)) > 1:
+        said = " and ".join(f"{w} x {h}" for w, h in sorted((w, h) for h, w in set(sizes)))
+        raise BadCapture(f"the frames are of different sizes ({said}); a bracket is of one size.")
+
+
 def check(frames: Sequence[BracketFrame]) -> None:
     """Raises BadCapture when the frames are no bracket."""
     if len(frames) < 2:
         raise BadCapture(f"{len(frames)} frame was given; a bracket has at least 2.")
-    sizes = {frame.light.shape[:2] for frame in frames}
-    if len(sizes) > 1:
-        said = " and ".join(f"{w} x {h}" for h, w in sorted(sizes))
-        raise BadCapture(f"the frames are of different sizes ({said}); a bracket is of one size.")
+    check_sizes([frame.light.shape[:2] for frame in frames])
     stops = sorted(np.log2([frame.exposure for frame in frames]))
     if stops[-1] - stops[0] < LEAST_APART:
         raise BadCapture(
