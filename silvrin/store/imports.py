@@ -90,14 +90,20 @@ def running(connection: sqlite3.Connection) -> list[int]:
     return [int(row["id"]) for row in rows]
 
 
-def recent(connection: sqlite3.Connection, most: int = 5) -> list[FolderImport]:
-    """Those that run or wait, and the last ones that ended, newest first."""
+def recent(connection: sqlite3.Connection) -> list[FolderImport]:
+    """Those that run or wait, and those that ended and were not put away, newest first."""
     rows = connection.execute(
-        f"{_IMPORT} GROUP BY i.id ORDER BY i.state IN ('running', 'stopped') DESC, i.id DESC"
-    ).fetchall()
-    found = [FolderImport(**dict(row)) for row in rows]
-    open_ = [item for item in found if item.state in ("running", "stopped")]
-    return open_ + [item for item in found if item not in open_][:most]
+        f"""
+        {_IMPORT} WHERE i.put_away = 0 GROUP BY i.id
+        ORDER BY i.state IN ('running', 'stopped') DESC, i.id DESC
+        """
+    )
+    return [FolderImport(**dict(row)) for row in rows]
+
+
+def put_away(connection: sqlite3.Connection, import_id: int) -> None:
+    """The report of an import was read."""
+    connection.execute("UPDATE imports SET put_away = 1 WHERE id = ?", (import_id,))
 
 
 def files_of(connection: sqlite3.Connection, import_id: int) -> list[ImportFile]:

@@ -187,8 +187,7 @@ class Library:
         with self.database.write() as connection:
             there = [f for f in rolls.where_known(connection, capture.sha256) if f.roll == roll_id]
             captures.add_capture(connection, capture)
-            title = re.sub(r"^\d+[ _-]+", "", Path(capture.file_name).stem) or capture.file_name
-            title = title[:1].upper() + title[1:]
+            title = title_of(capture.file_name)
             frame = rolls.add_frame(connection, roll_id, capture.sha256, title)
             return TakenIn(frame, bool(there))
 
@@ -309,6 +308,20 @@ class Library:
             target = folder / f"{Path(name).stem} {number}{Path(name).suffix}"
             number += 1
         shutil.move(original, target)
+
+
+# A number of one or two digits before words is the file's in its folder; years, days and what is a
+# size or a length belong to the title
+_COUNTED = re.compile(
+    r"^\d{1,2}[ _-]+(?=[^\W\d_]{2})(?!(?:mm|cm|min|sec|stops?|st|nd|rd|th)\b)", re.I
+)
+
+
+def title_of(file_name: str) -> str:
+    """What a frame is called at first, from the name of its file."""
+    stem = Path(file_name).stem
+    title = _COUNTED.sub("", stem) or file_name
+    return title[:1].upper() + title[1:]
 
 
 def _row(sha256: str, file_name: str, size: int, look: FirstLook) -> Capture:

@@ -120,8 +120,8 @@ def leave_bracket(connection: sqlite3.Connection, frames: list[int]) -> None:
 def brackets_of(frames: Sequence[_Facts]) -> list[list[int]]:
     """Which frames (id, width, height, metadata), in their order, are brackets by what their files
     say: one after the other, of one camera and size, taken within seconds, each exposed
-    differently. An exposure that comes again begins the next one. Two alone must lie far apart in light and be
-    taken at once: a stop more a while later is a second try, not a bracket."""
+    differently. An exposure that comes again begins the next one. Two alone must lie far apart in
+    light and be taken at once: a stop more a while later is a second try, not a bracket."""
     groups: list[list[_Facts]] = []
     for frame in frames:
         group = groups[-1] if groups else []

@@ -246,9 +246,13 @@ STEPS: tuple[tuple[str, str], ...] = (
 
         -- frames that look like a bracket and are none to their user
         CREATE TABLE brackets_left (
-            first_frame INTEGER PRIMARY KEY REFERENCES frames (id) ON DELETE CASCADE,
+            first_frame INTEGER NOT NULL PRIMARY KEY REFERENCES frames (id) ON DELETE CASCADE,
             frames TEXT NOT NULL              -- JSON, their ids in order
-        ) STRICT;
+        ) STRICT, WITHOUT ROWID;
+
+        -- the report of an import stays until it is put away
+        ALTER TABLE imports ADD COLUMN put_away INTEGER NOT NULL DEFAULT 0;
+        UPDATE imports SET put_away = 1 WHERE state IN ('done', 'cancelled');
 
         -- what every page counts first
         CREATE INDEX frames_binned ON frames (binned_at) WHERE binned_at IS NOT NULL;

@@ -110,6 +110,17 @@ def add_roll(connection: sqlite3.Connection, name: str) -> int:
     return int(row["id"])
 
 
+def bin_if_empty(connection: sqlite3.Connection, roll_id: int) -> None:
+    """Take a roll away that never had a frame."""
+    connection.execute(
+        """
+        UPDATE rolls SET binned_at = :at
+        WHERE id = :id AND NOT EXISTS (SELECT 1 FROM frames WHERE roll_id = :id)
+        """,
+        {"id": roll_id, "at": now()},
+    )
+
+
 def rename_roll(connection: sqlite3.Connection, roll_id: int, name: str) -> None:
     """Give a roll another name; raises NotFound."""
     changed = connection.execute("UPDATE rolls SET name = ? WHERE id = ?", (name, roll_id))
@@ -220,16 +231,20 @@ def where_known(connection: sqlite3.Connection, sha256: str) -> list[Sighting]:
     return [Sighting(**dict(row)) for row in rows]
 
 
-def move_frames(connection: sqlite3.Connection, frame_ids: list[int], roll_id: int) -> None:
+def move_frames(connection: sqlite3.Connection, frame_ids: list[int], roll_id: int) -> list[int]:
     """Put frames at the end of another roll, in the order given, with their prints. One whose
-    capture is there already stays where it is. Raises NotFound."""
+    capture is there already stays where it is; these are given. Raises NotFound."""
     check_roll(connection, roll_id)
+    staying = []
     for frame_id in frame_ids:
         here = frame(connection, frame_id)
         there = connection.execute(
             "SELECT 1 FROM frames WHERE roll_id = ? AND sha256 = ?", (roll_id, here.sha256)
         ).fetchone()
-        if here.roll_id == roll_id or there:
+        if here.roll_id == roll_id:
+            continue
+        if there:
+            staying.append(frame_id)
             continue
         connection.execute(
             """
@@ -239,6 +254,7 @@ def move_frames(connection: sqlite3.Connection, frame_ids: list[int], roll_id: i
             """,
             {"roll": roll_id, "id": frame_id},
         )
+    return staying
 
 
 def show_capture(connection: sqlite3.Connection, frame_id: int, sha256: str) -> None:

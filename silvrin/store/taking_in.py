@@ -100,14 +100,18 @@ class TakingIn:
         return found
 
     def recent(self) -> list[FolderImport]:
-        """Those that run or stopped, and the last that ended."""
+        """Those that run or stopped, and those that ended and were not put away."""
         return [self.get(item.id) for item in imports.recent(self._library.database.read)]
 
     def cancel(self, import_id: int) -> FolderImport:
-        """Stop after the files that are being read; what was taken in stays."""
-        if self.get(import_id).state in ("running", "stopped"):
-            with self._library.database.write() as connection:
+        """Stop after the files that are being read; what was taken in stays. One that has ended is
+        put away."""
+        open_ = self.get(import_id).state in ("running", "stopped")
+        with self._library.database.write() as connection:
+            if open_:
                 imports.set_state(connection, import_id, "cancelled")
+            else:
+                imports.put_away(connection, import_id)
         return self.get(import_id)
 
     def resume(self, import_id: int) -> FolderImport:
@@ -142,6 +146,8 @@ class TakingIn:
                 now = imports.get_import(connection, import_id)
                 if now.state == "running" and not now.waiting:
                     imports.set_state(connection, import_id, "done")
+                    # of a folder that was all known no empty roll is left
+                    rolls.bin_if_empty(connection, now.roll_id)
         except Exception as error:
             said = str(error) if isinstance(error, SilvrinError) else repr(error)
             with self._library.database.write() as connection:

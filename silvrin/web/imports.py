@@ -111,7 +111,7 @@ def imports_router(library: Library, taking_in: TakingIn) -> APIRouter:
 
     @router.get("/imports")
     def list_imports() -> list[FolderImport]:
-        """Those that run or stopped, and the last that ended."""
+        """Those that run or stopped, and those that ended and were not put away."""
         return taking_in.recent()
 
     @router.get("/imports/{import_id}")

@@ -54,6 +54,12 @@ class MovedFrames(Frames):
     roll_id: int
 
 
+class Staying(BaseModel):
+    """Frames that stay where they are, since the other roll has their captures."""
+
+    staying: list[int]
+
+
 class Tag(BaseModel):
     """What a file says of itself."""
 
@@ -125,11 +131,11 @@ def sheet_router(library: Library, darkroom: Darkroom) -> APIRouter:
             for frame_id in change.frames:
                 rolls.mark_frame(connection, frame_id, change.mark)
 
-    @router.post("/frames/move", status_code=204)
-    def move_frames(change: MovedFrames) -> None:
-        """Put frames with their prints at the end of another roll."""
+    @router.post("/frames/move")
+    def move_frames(change: MovedFrames) -> Staying:
+        """Put frames with their prints at the end of another roll; tells which it has already."""
         with database.write() as connection:
-            rolls.move_frames(connection, change.frames, change.roll_id)
+            return Staying(staying=rolls.move_frames(connection, change.frames, change.roll_id))
 
     @router.post("/frames/bin", status_code=204)
     def bin_frames(chosen: Frames) -> None:

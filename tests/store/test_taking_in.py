@@ -4,9 +4,11 @@ import shutil
 import signal
 import subprocess
 import sys
+import threading
 import time
 import unittest
 from pathlib import Path
+from unittest import mock
 
 import numpy as np
 from PIL import Image
@@ -14,13 +16,15 @@ from PIL import Image
 from silvrin.core.recipe import Recipe
 from silvrin.errors import BadCapture, NotFound
 from silvrin.store import imports, prints, rolls
+from silvrin.store import library as library_module
 from silvrin.store.taking_in import TakingIn
-from silvrin.store.watch import find_again, look_after
+from silvrin.store.watch import Watch, find_again, look_after
 from tests.store.test_library import WithLibrary, picture_file
 
 SERVER = """
 import sys
 from pathlib import Path
+from unittest import mock
 from silvrin.store.library import Library
 from silvrin.store.taking_in import TakingIn
 
@@ -77,8 +81,17 @@ class FolderTest(WithFolder):
         self.assertEqual(self.files_of("incoming"), [])
 
         # the card once more: what another roll has is not taken in again, unless that is said
+        before = len(rolls.all_rolls(self.library.database.read))
         second = self.take()
         self.assertEqual((second.taken, second.known), (0, 6))
+        self.assertEqual(len(rolls.all_rolls(self.library.database.read)), before)  # no empty roll
+        # its report stays until it is put away
+        listed = [item.id for item in self.taking_in.recent()]
+        self.assertIn(second.id, listed)
+        self.taking_in.cancel(second.id)
+        listed.remove(second.id)
+        self.assertEqual([item.id for item in self.taking_in.recent()], listed)
+        self.assertEqual(self.taking_in.get(second.id).state, "done")
         third = self.take(again=True, subfolders=False)
         self.assertEqual((third.taken, third.known), (4, 1))
         self.assertEqual(len(self.files_of("originals")), 5)
@@ -160,7 +173,98 @@ class FolderTest(WithFolder):
         self.assertLess(ended.taken, 40)
 
 
+class OddFilesTest(WithFolder):
+    def test_one_odd_file_is_its_own_refusal(self) -> None:
+        for number in range(6):
+            picture_file(self.card, f"{number}.png", number)
+        os.mkfifo(self.card / "1 pipe.dng")
+        (self.card / "2 zero.jpg").symlink_to("/dev/zero")
+        (self.card / "3 circle.tif").symlink_to(self.card / "3 circle.tif")
+        (self.card / "4 away.png").symlink_to(self.card / "nowhere.png")
+        foreign = os.fsdecode(b"5 caf\xe9.png")
+        shutil.copy(picture_file(self.folder, "z.png", 77), self.card / foreign)
+        good = picture_file(self.folder, "y.png", 78).read_bytes()
+        (self.card / "palette.png").write_bytes(good[:40] + b"\xff" * 30 + good[70:])
+        for keep in ("copy", "refer"):
+            what = self.take(keep, again=True)
+            self.assertEqual((what.state, what.waiting), ("done", 0), what.error)
+            self.assertEqual(what.taken, 7)
+            files = imports.files_of(self.library.database.read, what.id)
+            report = {f.path: (f.outcome, f.reason or "") for f in files}
+            self.assertEqual(report["1 pipe.dng"][0], "left")
+            self.assertIn("a pipe, a device or a folder", report["2 zero.jpg"][1])
+            self.assertEqual(report["3 circle.tif"][0], "refused")
+            self.assertEqual(report["4 away.png"][0], "refused")
+            self.assertEqual(report["palette.png"][0], "refused")
+            json.dumps(report).encode()
+            for frame in self.frames(what.roll_id):
+                frame.model_dump_json().encode()
+                self.assertEqual(self.library.picture(frame.sha256).width, 90)
+
+    def test_whatever_is_raised_about_one_file_the_others_come(self) -> None:
+        for number in range(5):
+            picture_file(self.card, f"{number}.png", number)
+        look = library_module.first_look
+
+        def odd(path: Path, name: str | None = None):
+            if name == "2.png":
+                raise ZeroDivisionError("in some library")
+            return look(path, name)
+
+        with (
+            mock.patch.object(library_module, "first_look", odd),
+            self.assertLogs("silvrin.store.taking_in", "ERROR"),
+        ):
+            what = self.take()
+        self.assertEqual((what.state, what.taken, what.refused), ("done", 4, 1))
+
+    def test_titles_keep_what_belongs_to_them(self) -> None:
+        for name, title in (
+            ("01 glaze shelf.dng", "Glaze shelf"),
+            ("12_kiln.tif", "Kiln"),
+            ("2024-05-12 yard.jpg", "2024-05-12 yard"),
+            ("20240512_101500.jpg", "20240512_101500"),
+            ("35 mm test.png", "35 mm test"),
+            ("3rd firing.png", "3rd firing"),
+            ("007.png", "007"),
+            ("9.png", "9"),
+        ):
+            self.assertEqual(library_module.title_of(name), title)
+
+
 class InPlaceTest(WithFolder):
+    def test_a_lost_copy_that_is_brought_again_is_found(self) -> None:
+        source = picture_file(self.card, "jug.png", 3)
+        for keep in ("copy", "refer"):
+            frame = self.library.take_in_file(source, self.roll).frame
+            sha256 = rolls.frame(self.library.database.read, frame).sha256
+            own = self.library.own_original(sha256, ".png")
+            own.unlink()
+            self.library.pictures.forget(sha256)
+            with self.assertRaises(NotFound):
+                self.library.picture(sha256)
+            again = self.library.take_in_file(source, self.roll, keep)
+            self.assertEqual((again.frame, again.known), (frame, True))
+            self.assertEqual(self.library.picture(sha256).width, 90)
+
+    def test_the_watch_outlives_errors(self) -> None:
+        calls, seen = threading.Event(), threading.Event()
+
+        def failing(_: object) -> int:
+            if calls.is_set():
+                seen.set()
+            calls.set()
+            raise OSError("the disk hangs")
+
+        with (
+            mock.patch("silvrin.store.watch.look_after", failing),
+            self.assertLogs("silvrin.store.watch", "ERROR"),
+        ):
+            watch = Watch(self.library.database, every=0.01)
+            watch.start()
+            self.assertTrue(seen.wait(5.0))
+            watch.stop()
+
     def test_an_original_in_place_is_missed_and_found_again(self) -> None:
         source = picture_file(self.card, "jug.png", 3)
         what = self.take(keep="refer")

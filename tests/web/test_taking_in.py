@@ -82,7 +82,19 @@ class FolderTest(WithServer):
         )
         self.assertEqual((small, half), ((60, 90), (30, 45)))
         to = {"frames": ids[:2], "roll_id": self.roll}
-        self.assertEqual(self.client.post("/api/frames/move", json=to).status_code, 204)
+        self.assertEqual(self.client.post("/api/frames/move", json=to).json(), {"staying": []})
+        twin = self.library.take_in_file(card / "a.png", self.roll).frame
+        back = {"frames": [twin], "roll_id": state()["roll_id"]}
+        self.assertEqual(twin, ids[0])  # the roll has it
+        self.assertEqual(self.client.post("/api/frames/move", json=back).json(), {"staying": []})
+        there = self.library.take_in_file(card / "a.png", self.roll).frame
+        to_it = {"frames": [twin], "roll_id": self.roll}
+        self.assertEqual(
+            self.client.post("/api/frames/move", json=to_it).json(), {"staying": [twin]}
+        )
+        self.client.post("/api/frames/bin", json={"frames": [there]})
+        self.client.delete("/api/bin?originals=false")
+        self.client.post("/api/frames/move", json=to_it)
         marks = {"frames": ids, "mark": "ring"}
         self.client.post("/api/frames/mark", json=marks)
         self.client.post("/api/frames/bin", json={"frames": ids[:1]})

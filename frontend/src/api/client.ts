@@ -53,7 +53,7 @@ export const api = {
   binRoll: (id: number) => ask<null>("DELETE", `/rolls/${id}`),
   markAll: (frames: number[], mark: Mark) => ask<null>("POST", "/frames/mark", { frames, mark }),
   moveFrames: (frames: number[], roll_id: number) =>
-    ask<null>("POST", "/frames/move", { frames, roll_id }),
+    ask<Schemas["Staying"]>("POST", "/frames/move", { frames, roll_id }),
   binFrames: (frames: number[]) => ask<null>("POST", "/frames/bin", { frames }),
   restoreFrames: (frames: number[]) => ask<null>("POST", "/frames/restore", { frames }),
   binned: () => ask<Frame[]>("GET", "/bin"),

@@ -152,7 +152,7 @@ export interface paths {
         put?: never;
         /**
          * Move Frames
-         * @description Put frames with their prints at the end of another roll.
+         * @description Put frames with their prints at the end of another roll; tells which it has already.
          */
         post: operations["move_frames_api_frames_move_post"];
         delete?: never;
@@ -523,7 +523,7 @@ export interface paths {
         };
         /**
          * List Imports
-         * @description Those that run or stopped, and the last that ended.
+         * @description Those that run or stopped, and those that ended and were not put away.
          */
         get: operations["list_imports_api_imports_get"];
         put?: never;
@@ -4496,6 +4496,14 @@ export interface components {
          */
         StationNames: "capture" | "light" | "film" | "development" | "enlarger" | "paper";
         /**
+         * Staying
+         * @description Frames that stay where they are, since the other roll has their captures.
+         */
+        Staying: {
+            /** Staying */
+            staying: number[];
+        };
+        /**
          * StripFacts
          * @description The test strip that is shown.
          */
@@ -5174,11 +5182,13 @@ export interface operations {
         };
         responses: {
             /** @description Successful Response */
-            204: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Staying"];
+                };
             };
             /** @description Validation Error */
             422: {

@@ -1,6 +1,15 @@
 import { createContext, type ReactNode, useCallback, useContext, useState } from "react";
 import { Problem } from "../api/client";
 
+/** What a user should know and that is no error. */
+export class Notable extends Error {
+  readonly title: string;
+  constructor(title: string, detail: string) {
+    super(detail);
+    this.title = title;
+  }
+}
+
 interface Shown {
   id: number;
   title: string;
@@ -15,7 +24,8 @@ export const useNotice = () => useContext(Context);
 export function Notices({ children }: { children: ReactNode }) {
   const [shown, setShown] = useState<Shown[]>([]);
   const tell = useCallback((error: unknown) => {
-    const title = error instanceof Problem ? error.title : "Something went wrong";
+    const title =
+      error instanceof Problem || error instanceof Notable ? error.title : "Something went wrong";
     const detail = error instanceof Error ? error.message : String(error);
     setShown((now) =>
       now.some((n) => n.detail === detail)

@@ -13,7 +13,6 @@ const REFRESH_MS = 2000;
 export function FolderImports() {
   const tell = useNotice();
   const queries = useQueryClient();
-  const [away, setAway] = useState<number[]>([]);
   const [report, setReport] = useState<FolderImport | null>(null);
   const list = useQuery({
     queryKey: ["imports"],
@@ -22,7 +21,6 @@ export function FolderImports() {
       state.data?.some((item) => item.state === "running") ? POLL_MS : false,
   });
   const before = useRef({ done: -1, at: 0 });
-  const [opened] = useState(() => new Set<number>());
   useEffect(() => {
     // what came onto the sheet meanwhile
     const done = list.data?.reduce((sum, item) => sum + item.taken, 0) ?? 0;
@@ -42,13 +40,7 @@ export function FolderImports() {
     onSettled: () => queries.invalidateQueries({ queryKey: ["imports"] }),
     onError: tell,
   });
-  for (const item of list.data ?? []) if (item.state === "running") opened.add(item.id);
-  // what ended before this window was opened is not shown again
-  const shown = (list.data ?? []).filter(
-    (item) =>
-      !away.includes(item.id) &&
-      (item.state === "running" || item.state === "stopped" || opened.has(item.id)),
-  );
+  const shown = list.data ?? [];
   return (
     <>
       {shown.map((item) => (
@@ -87,7 +79,7 @@ export function FolderImports() {
               <button
                 type="button"
                 className="hover:text-ink"
-                onClick={() => setAway([...away, item.id])}
+                onClick={() => change.mutate({ id: item.id, to: "cancel" })}
               >
                 Put away
               </button>

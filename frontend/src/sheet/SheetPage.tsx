@@ -90,7 +90,10 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
     onMark: markChosen,
     onBin: binChosen,
     onFacts: () => setFacts(!facts),
-    onOpen: () => chosen && openFrame(chosen),
+    onOpen: (id) => {
+      if (chosen?.id === id) openFrame(chosen);
+      else api.frame(id).then(openFrame, tell);
+    },
   });
   const fits = choice.all.length >= 2 && choice.all.length <= 4;
 

@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useLocation } from "wouter";
 import { api, type ContactSheet, type Frame, type Mark } from "../api/client";
-import { useNotice } from "../parts/Notice";
+import { Notable, useNotice } from "../parts/Notice";
 import { type Order, withMark } from "./order";
 
 /** The frames of a roll, all and those that a search found, and what is done with them. */
@@ -47,7 +47,13 @@ export function useSheet(current: number | null, search: string, order: Order) {
   });
   const move = useMutation({
     mutationFn: ({ ids, roll }: { ids: number[]; roll: number }) => api.moveFrames(ids, roll),
-    onSuccess: refresh,
+    onSuccess: ({ staying }, { ids }) => {
+      if (staying.length) {
+        const some = staying.length < ids.length ? `${staying.length} of ${ids.length}` : "They";
+        tell(new Notable("Not moved", `${some} stay here: that roll has their captures already.`));
+      }
+      return refresh();
+    },
     onError: tell,
   });
   const bin = useMutation({

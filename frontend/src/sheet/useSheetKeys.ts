@@ -14,7 +14,7 @@ interface KeysProps {
   onMark: (mark: Mark) => void;
   onBin: () => void;
   onFacts: () => void;
-  onOpen: () => void;
+  onOpen: (id: number) => void;
 }
 
 /** Keys of the contact sheet: arrows walk, marks mark, F tells facts, Enter opens. */
@@ -51,9 +51,9 @@ export function useSheetKeys(props: KeysProps) {
       onBin();
     } else if (event.key.toLowerCase() === "f") {
       onFacts();
-    } else if (event.key === "Enter" && chosen !== null && (target as HTMLElement).dataset.frame) {
+    } else if (event.key === "Enter" && (target as HTMLElement).dataset.frame) {
       event.preventDefault();
-      onOpen();
+      onOpen(Number((target as HTMLElement).dataset.frame)); // the one in focus
     }
   };
 }
