@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Route, Switch } from "wouter";
+import { listen } from "./api/news";
 import { BenchPage } from "./bench/BenchPage";
 import { Fallen } from "./parts/Fallen";
 import { Notices } from "./parts/Notice";
@@ -14,6 +15,8 @@ import "./styles.css";
 const queries = new QueryClient({
   defaultOptions: { queries: { staleTime: 5_000, retry: 1, refetchOnWindowFocus: true } },
 });
+
+listen(queries);
 
 const root = document.getElementById("root");
 if (root) {

@@ -55,6 +55,7 @@ class Database:
         self._lock = threading.RLock()
         self._local = threading.local()
         self._opened: list[sqlite3.Connection] = []
+        self._looker: sqlite3.Connection | None = None
         try:
             self._writer = self._connect()
             self._writer.execute("PRAGMA journal_mode = WAL")
@@ -71,6 +72,14 @@ class Database:
         connection.execute("PRAGMA foreign_keys = ON")
         connection.execute("PRAGMA synchronous = FULL")
         return connection
+
+    def version(self) -> int:
+        """A number that is another one after every change of the database."""
+        with self._lock:
+            # it tells of what other connections wrote: this one never writes
+            if self._looker is None:
+                self._looker = self._connect()
+            return int(self._looker.execute("PRAGMA data_version").fetchone()[0])
 
     def close(self) -> None:
         """Let go of the file; nothing can be read or written any more."""

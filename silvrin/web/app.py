@@ -37,6 +37,7 @@ from .guard import Guard, problem
 from .imports import imports_router
 from .live import LiveFrame, LiveRequest, live_router
 from .merges import Merges, merges_router
+from .news import News, news_router
 from .resources import resources_router
 from .sheet import sheet_router
 from .shelf import describe, shelf_router
@@ -89,6 +90,7 @@ def create_app(library: Library) -> FastAPI:
     app.include_router(compare_router(library, darkroom))
     app.include_router(capture_router(library))
     app.include_router(live_router(library, darkroom))
+    app.include_router(news_router(library, taking_in, merges, deliveries, stopping))
     app.add_middleware(Guard, stopping=stopping)
     _add_error_handlers(app)
     _describe_socket(app)
@@ -164,7 +166,11 @@ def _describe_socket(app: FastAPI) -> None:
         schemas = document.setdefault("components", {}).setdefault("schemas", {})
         if "LiveFrame" not in schemas:
             _, extra = models_json_schema(
-                [(LiveRequest, "validation"), (LiveFrame, "serialization")],
+                [
+                    (LiveRequest, "validation"),
+                    (LiveFrame, "serialization"),
+                    (News, "serialization"),
+                ],
                 ref_template="#/components/schemas/{model}",
             )
             schemas.update({k: v for k, v in extra["$defs"].items() if k not in schemas})

@@ -14,6 +14,7 @@ from ..store import orders
 from ..store.library import Library
 from ..store.orders import Kind, Order
 
+LATEST = 20
 LOG = logging.getLogger(__name__)
 State = Literal["waiting", "running", "done", "failed", "cancelled"]
 Progress = Callable[[float], None]
@@ -81,9 +82,19 @@ class Jobs(ABC, Generic[J]):
 
     def unfinished(self) -> list[J]:
         """Jobs that wait, run or failed, in their order."""
+        return [job for job in self._known() if job.state in ("waiting", "running", "failed")]
+
+    def latest(self) -> list[J]:
+        """Those that are not finished, and the newest that are, as they stand."""
+        jobs = self._known()
+        return [
+            job for i, job in enumerate(jobs)
+            if job.state in ("waiting", "running", "failed") or i >= len(jobs) - LATEST
+        ]  # fmt: skip
+
+    def _known(self) -> list[J]:
         with self._lock:
-            jobs = [job.model_copy() for job in self._jobs.values()]
-        return [job for job in jobs if job.state in ("waiting", "running", "failed")]
+            return [job.model_copy() for job in self._jobs.values()]
 
     def cancel(self, number: int) -> J:
         """Stop a job that is not finished, or put one away that failed."""

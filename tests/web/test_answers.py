@@ -15,8 +15,10 @@ from hypothesis import strategies as st
 
 from silvrin.errors import SilvrinError
 from silvrin.store import rolls
+from silvrin.store.watch import look_after
 from silvrin.web import connections, guard
 from silvrin.web.app import create_app
+from tests.store.test_library import picture_file
 from tests.web.test_app import BINARY, HOST, WithServer
 
 JSON = {"content-type": "application/json"}
@@ -140,6 +142,50 @@ class AnswersTest(WithServer):
         beyond = self.client.websocket_connect(f"/api/live/{2**70}", headers={"host": HOST})
         with beyond as line:
             self.assertIn(line.receive_json()["status"], (404, 422))
+
+
+class NewsTest(WithServer):
+    def test_an_open_window_hears_of_what_happens(self) -> None:
+        card = self.folder / "card"
+        card.mkdir()
+        for number in range(4):
+            picture_file(card, f"{number}.png", number)
+        with (
+            TestClient(create_app(self.library), base_url=f"http://{HOST}") as client,
+            client.websocket_connect("/api/news", headers={"host": HOST}) as line,
+        ):
+            first = line.receive_json()
+            self.assertEqual((first["imports"], first["merges"], first["deliveries"]), ([], [], []))
+
+            def hear(done) -> dict:
+                end = time.monotonic() + 5.0  # s within which it must be heard
+                while time.monotonic() < end:
+                    news = line.receive_json()
+                    if done(news):
+                        return news
+                raise AssertionError("nothing was heard of it")
+
+            order = {"folder": str(card), "keep": "refer"}
+            client.post("/api/imports", json=order)
+            news = hear(lambda n: n["imports"] and n["imports"][0]["state"] == "done")
+            self.assertEqual(news["imports"][0]["taken"], 4)
+            self.assertNotEqual(news["frames"], first["frames"])
+            # an original is lost
+            (card / "2.png").unlink()
+            look_after(self.library.database)
+            lost = hear(lambda n: n["frames"] != news["frames"])
+            self.assertEqual(len(lost["imports"]), 1)
+            # a delivery
+            made = client.post("/api/frames/1/prints", json={"name": "P"}).json()
+            job = client.post(f"/api/prints/{made['id']}/deliveries", json={}).json()
+            told = hear(lambda n: n["deliveries"] and n["deliveries"][0]["state"] == "done")
+            self.assertEqual(told["deliveries"][0]["id"], job["id"])
+            # a merge that cannot be
+            client.post("/api/merges", json={"frames": [1, 2], "reference": 1})
+            failed = hear(lambda n: n["merges"] and n["merges"][0]["state"] == "failed")
+            self.assertIn("shutter time", failed["merges"][0]["error"])
+            client.delete(f"/api/merges/{failed['merges'][0]['id']}")
+            hear(lambda n: n["merges"][0]["state"] == "cancelled")
 
 
 class SilenceTest(WithServer):

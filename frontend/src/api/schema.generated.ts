@@ -3843,6 +3843,20 @@ export interface components {
             sheets: string[];
         };
         /**
+         * News
+         * @description How things stand.
+         */
+        News: {
+            /** Deliveries */
+            deliveries: components["schemas"]["Delivery"][];
+            /** Frames */
+            frames: string;
+            /** Imports */
+            imports: components["schemas"]["FolderImport"][];
+            /** Merges */
+            merges: components["schemas"]["Merge"][];
+        };
+        /**
          * OfFrame
          * @description What belongs to the frame: its shape, mends, neutral, spots and placement.
          */

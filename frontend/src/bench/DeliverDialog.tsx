@@ -29,10 +29,7 @@ export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDia
     queryKey: ["delivery", id],
     queryFn: () => api.delivery(id ?? 0),
     enabled: id !== undefined,
-    refetchInterval: ({ state }) =>
-      state.data?.state === "waiting" || state.data?.state === "running" || !state.data
-        ? 200
-        : false,
+    staleTime: Infinity, // news keep it as it is
   });
   const job = id === undefined ? undefined : delivery.data;
   const busy = order.isPending || job?.state === "waiting" || job?.state === "running";

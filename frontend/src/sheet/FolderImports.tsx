@@ -1,39 +1,18 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { api, type FolderImport, type ImportFile } from "../api/client";
 import { Button } from "../parts/Button";
 import { useNotice } from "../parts/Notice";
 import { timeLeft } from "../wording/facts";
-
-const POLL_MS = 600;
-const REFRESH_MS = 2000;
 
 /** Folders being taken in, and those that ended and were not put away yet. */
 export function FolderImports() {
   const tell = useNotice();
   const queries = useQueryClient();
   const [report, setReport] = useState<FolderImport | null>(null);
-  const list = useQuery({
-    queryKey: ["imports"],
-    queryFn: api.imports,
-    refetchInterval: ({ state }) =>
-      state.data?.some((item) => item.state === "running") ? POLL_MS : false,
-  });
-  const before = useRef({ done: -1, at: 0 });
-  useEffect(() => {
-    // what came onto the sheet meanwhile
-    const done = list.data?.reduce((sum, item) => sum + item.taken, 0) ?? 0;
-    const ended = !list.data?.some((item) => item.state === "running");
-    const now = performance.now();
-    if (done === before.current.done) return;
-    if (before.current.done >= 0 && !ended && now - before.current.at < REFRESH_MS) return;
-    if (before.current.done >= 0) {
-      queries.invalidateQueries({ queryKey: ["frames"] });
-      queries.invalidateQueries({ queryKey: ["rolls"] });
-    }
-    before.current = { done, at: now };
-  }, [list.data, queries]);
+  // news keep it as it is
+  const list = useQuery({ queryKey: ["imports"], queryFn: api.imports, staleTime: Infinity });
   const change = useMutation({
     mutationFn: ({ id, to }: { id: number; to: "cancel" | "resume" }) =>
       to === "cancel" ? api.cancelImport(id) : api.resumeImport(id),
@@ -108,7 +87,12 @@ export function FolderImports() {
           </div>
         </section>
       ))}
-      {report && <Report item={report} onClose={() => setReport(null)} />}
+      {report && (
+        <Report
+          item={shown.find((i) => i.id === report.id) ?? report}
+          onClose={() => setReport(null)}
+        />
+      )}
     </>
   );
 }
@@ -135,9 +119,10 @@ const GROUPS: { outcome: ImportFile["outcome"]; title: string }[] = [
 /** Every file of an import and what became of it. */
 function Report({ item, onClose }: { item: FolderImport; onClose: () => void }) {
   const files = useQuery({
-    queryKey: ["import-files", item.id],
+    // anew whenever a part more was looked at
+    queryKey: ["import-files", item.id, Math.ceil(((item.total - item.waiting) / item.total) * 40)],
+    placeholderData: (before) => before,
     queryFn: () => api.importFiles(item.id),
-    refetchInterval: item.state === "running" ? 2000 : false,
   });
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>

@@ -53,8 +53,7 @@ export function MergeDialog({ frames: given, again, onDone, onClose }: MergeDial
     queryKey: ["merge", id],
     queryFn: () => api.mergeState(id ?? 0),
     enabled: id !== undefined,
-    refetchInterval: ({ state: { data } }) =>
-      !data || data.state === "waiting" || data.state === "running" ? 200 : false,
+    staleTime: Infinity, // news keep it as it is
   });
   const job = id === undefined ? undefined : state.data;
   const busy = order.isPending || job?.state === "waiting" || job?.state === "running";

@@ -1,31 +1,16 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
 import { api } from "../api/client";
 
 /** Merges that run without their dialog: begun before this window was opened, or left to run. */
 export function Merges() {
   const queries = useQueryClient();
-  const [away, setAway] = useState<number[]>([]);
-  const list = useQuery({
-    queryKey: ["merges"],
-    queryFn: api.merges,
-    refetchInterval: ({ state }) =>
-      state.data?.some((m) => m.state === "running" || m.state === "waiting") ? 700 : 10_000,
-  });
+  // news keep it as it is
+  const list = useQuery({ queryKey: ["merges"], queryFn: api.merges, staleTime: Infinity });
   const cancel = useMutation({
     mutationFn: api.cancelMerge,
     onSettled: () => queries.invalidateQueries({ queryKey: ["merges"] }),
   });
-  const count = useRef(0);
-  useEffect(() => {
-    const now = list.data?.length ?? 0;
-    if (now < count.current) {
-      queries.invalidateQueries({ queryKey: ["frames"] });
-      queries.invalidateQueries({ queryKey: ["rolls"] });
-    }
-    count.current = now;
-  }, [list.data, queries]);
-  const shown = list.data?.filter((merge) => !away.includes(merge.id)) ?? [];
+  const shown = list.data ?? [];
   return shown.map((merge) => (
     <section key={merge.id} aria-label="Merge" className="mt-4 text-note">
       <div className="flex items-baseline justify-between">
@@ -35,9 +20,7 @@ export function Merges() {
         <button
           type="button"
           className="text-faint hover:text-ink"
-          onClick={() =>
-            merge.state === "failed" ? setAway([...away, merge.id]) : cancel.mutate(merge.id)
-          }
+          onClick={() => cancel.mutate(merge.id)}
         >
           {merge.state === "failed" ? "Put away" : "Cancel"}
         </button>
