@@ -117,7 +117,7 @@ class DrawingsTest(WithServer):
 
     def test_no_recipe_that_holds_meets_the_bound_on_bodies(self) -> None:
         # the largest drawings the window makes, as many at once as a request takes
-        long = tuple((99999, 99999) for _ in range(120))
+        long = tuple((65000, 65000) for _ in range(120))
         mends = [Mend(x=i, y=i, radius=400, path=long) for i in range(1000)]
         sheets = Sheets()
         recipe = Recipe(capture=CaptureSettings(mends=sheets.mends(mends)))

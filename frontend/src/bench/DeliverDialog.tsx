@@ -3,6 +3,7 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { api, type DeliveryOrder, type Frame } from "../api/client";
 import { Button } from "../parts/Button";
+import { DialogContent } from "../parts/DialogContent";
 import { Segments } from "../parts/Segments";
 import { bytes } from "../wording/format";
 
@@ -47,10 +48,7 @@ export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDia
     >
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-[#0b0b0bb0]" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 w-[400px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]"
-        >
+        <DialogContent className="fixed top-1/2 left-1/2 w-[400px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]">
           <Dialog.Title className="text-head font-semibold">Deliver</Dialog.Title>
           <p className="mb-4 text-note text-soft">
             {frame.roll_name}, frame {frame.number}, {frame.title}
@@ -141,7 +139,7 @@ export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDia
               </div>
             </>
           )}
-        </Dialog.Content>
+        </DialogContent>
       </Dialog.Portal>
     </Dialog.Root>
   );

@@ -1,4 +1,5 @@
 import type { Facts } from "../api/client";
+import { roving } from "../parts/roving";
 import { SPECTRUM, wavelengthColour } from "../parts/spectrum";
 import { useBench, useBenchStore, useTray } from "../state/bench";
 import { STATIONS } from "./stations";
@@ -18,6 +19,7 @@ export function LightPathStrip() {
       <div
         role="tablist"
         aria-label="Stations"
+        onKeyDown={roving("tab")}
         className="grid"
         style={{ gridTemplateColumns: `repeat(${STATIONS.length}, minmax(0, 1fr))` }}
       >
@@ -30,6 +32,8 @@ export function LightPathStrip() {
               type="button"
               role="tab"
               aria-selected={on}
+              aria-controls="station"
+              tabIndex={on ? 0 : -1}
               onClick={() => onChoose(station.name)}
               className={`flex min-w-0 border-r border-[#161616] px-3 text-left -outline-offset-2 last:border-r-0 ${
                 folded ? "gap-2 pt-1.5 pb-2" : "flex-col pt-2 pb-2.5"

@@ -1,5 +1,6 @@
 import { Dialog } from "radix-ui";
 import { Button } from "../parts/Button";
+import { DialogContent } from "../parts/DialogContent";
 
 const DARK = [0, 1, 2, 3, 4, 6];
 const LIGHT = [255, 254, 253, 252, 251, 249];
@@ -22,10 +23,7 @@ export function ScreenCheck({ onClose }: { onClose: () => void }) {
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-[#0b0b0bb0]" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 w-[560px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]"
-        >
+        <DialogContent className="fixed top-1/2 left-1/2 w-[560px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]">
           <Dialog.Title className="text-head font-semibold">Screen check</Dialog.Title>
           <p className="mt-1 mb-3 text-note text-soft">
             Can you tell 0 from 1 and 2, and 255 from 254 and 253? Each square stands on the end of
@@ -37,7 +35,7 @@ export function ScreenCheck({ onClose }: { onClose: () => void }) {
           <div className="mt-4 flex justify-end">
             <Button onClick={onClose}>Close</Button>
           </div>
-        </Dialog.Content>
+        </DialogContent>
       </Dialog.Portal>
     </Dialog.Root>
   );

@@ -24,34 +24,41 @@ export function Tray() {
   return (
     <aside
       aria-label={`${station.title} station`}
-      className="flex min-h-0 flex-col overflow-y-auto border-r border-black bg-panel px-4 py-3.5"
+      className="min-h-0 overflow-y-auto border-r border-black bg-panel"
     >
-      <div className="flex items-baseline justify-between">
-        <h1 className="text-head font-semibold">{station.title}</h1>
-        <div className="flex gap-3 text-note text-faint">
-          <button
-            type="button"
-            title="Small prints of this picture that differ in settings of this station (R)"
-            onClick={() => store.setState({ dialog: "ring" })}
-            className="hover:text-ink"
-          >
-            Ring-around
-          </button>
-          <button type="button" onClick={reset} className="hover:text-ink">
-            Reset
-          </button>
+      <div
+        id="station"
+        role="tabpanel"
+        aria-label={station.title}
+        className="flex min-h-full flex-col px-4 py-3.5"
+      >
+        <div className="flex items-baseline justify-between">
+          <h1 className="text-head font-semibold">{station.title}</h1>
+          <div className="flex gap-3 text-note text-faint">
+            <button
+              type="button"
+              title="Small prints of this picture that differ in settings of this station (R)"
+              onClick={() => store.setState({ dialog: "ring" })}
+              className="hover:text-ink"
+            >
+              Ring-around
+            </button>
+            <button type="button" onClick={reset} className="hover:text-ink">
+              Reset
+            </button>
+          </div>
         </div>
-      </div>
-      <p className="mb-3.5 text-note text-soft">{station.about}</p>
-      {/* a list among the controls takes the height there is */}
-      <div className="flex shrink-0 flex-col has-data-fills:grow-[9]">
-        <Controls />
-      </div>
-      {facts && reading && PlotOf && (
-        <div className="mt-auto flex max-h-[420px] shrink-0 grow flex-col justify-end pt-3">
-          <PlotOf facts={facts} reading={reading} />
+        <p className="mb-3.5 text-note text-soft">{station.about}</p>
+        {/* a list among the controls takes the height there is */}
+        <div className="flex shrink-0 flex-col has-data-fills:grow-[9]">
+          <Controls />
         </div>
-      )}
+        {facts && reading && PlotOf && (
+          <div className="mt-auto flex max-h-[420px] shrink-0 grow flex-col justify-end pt-3">
+            <PlotOf facts={facts} reading={reading} />
+          </div>
+        )}
+      </div>
     </aside>
   );
 }

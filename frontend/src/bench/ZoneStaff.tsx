@@ -79,7 +79,8 @@ export function ZoneStaff() {
         {ROMAN.map((name, zone) => {
           const tone = tones[zone] ?? 0;
           const part = shares?.[zone] ?? 0;
-          const text = tone > 112 ? "#111" : "#e0e0e0";
+          // 4.5 : 1 on any tone (WCAG 2)
+          const text = tone > 117 ? "#000" : "#fff";
           return (
             <li
               key={name}

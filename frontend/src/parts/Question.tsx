@@ -1,6 +1,7 @@
 import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
 import { Button } from "./Button";
+import { DialogContent } from "./DialogContent";
 
 interface QuestionProps {
   title: string;
@@ -18,10 +19,7 @@ export function Question({ title, children, does, busy, onDo, onLeave }: Questio
     <Dialog.Root open onOpenChange={(open) => !open && onLeave()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-30 bg-[#0b0b0bb0]" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-30 w-[460px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]"
-        >
+        <DialogContent className="fixed top-1/2 left-1/2 z-30 w-[460px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]">
           <form
             onSubmit={(event) => {
               event.preventDefault();
@@ -37,7 +35,7 @@ export function Question({ title, children, does, busy, onDo, onLeave }: Questio
               </Button>
             </div>
           </form>
-        </Dialog.Content>
+        </DialogContent>
       </Dialog.Portal>
     </Dialog.Root>
   );

@@ -57,7 +57,7 @@ export function BinPage() {
         <Link href="/" className="hover:text-ink">
           Contact sheet
         </Link>
-        <b className="font-[560] text-ink">Bin</b>
+        <h1 className="font-[560] text-ink">Bin</h1>
       </Header>
       <main ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
         {frames.isSuccess && all.length === 0 ? (

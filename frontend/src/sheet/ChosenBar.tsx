@@ -26,8 +26,7 @@ export function ChosenBar(props: ChosenBarProps) {
     props;
   const none = count === 0;
   return (
-    <div
-      role="toolbar"
+    <section
       aria-label="Chosen frames"
       className="flex h-10 shrink-0 items-center gap-1.5 border-t border-black bg-panel px-5"
     >
@@ -79,6 +78,6 @@ export function ChosenBar(props: ChosenBarProps) {
       <Button hint="F" className="ml-auto" pressed={facts} onClick={onFacts}>
         Facts
       </Button>
-    </div>
+    </section>
   );
 }

@@ -76,7 +76,7 @@ export function ComparePage({ ids }: { ids: number[] }) {
         <Link href={roll ? `/roll/${roll}` : "/"} className="hover:text-ink">
           Contact sheet
         </Link>
-        <b className="font-medium text-ink">Compare</b>
+        <h1 className="font-medium text-ink">Compare</h1>
         <span className="text-note">
           Wheel to look closer, drag to move: all go together. O, . and N mark the chosen one.
         </span>

@@ -3,6 +3,7 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { api, type FolderImport, type Roll } from "../api/client";
 import { Button } from "../parts/Button";
+import { DialogContent } from "../parts/DialogContent";
 import { Segments } from "../parts/Segments";
 
 interface FolderPickerProps {
@@ -112,10 +113,7 @@ export function FolderDialog({ roll, onDone, onClose }: FolderDialogProps) {
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-[#0b0b0bb0]" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 w-[560px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]"
-        >
+        <DialogContent className="fixed top-1/2 left-1/2 w-[560px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]">
           <Dialog.Title className="mb-3 text-head font-semibold">
             Take in a folder of this computer
           </Dialog.Title>
@@ -182,7 +180,7 @@ export function FolderDialog({ roll, onDone, onClose }: FolderDialogProps) {
               {order.isPending ? "Looking through it…" : "Take in"}
             </Button>
           </div>
-        </Dialog.Content>
+        </DialogContent>
       </Dialog.Portal>
     </Dialog.Root>
   );

@@ -3,6 +3,7 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { api, type FolderImport, type ImportFile } from "../api/client";
 import { Button } from "../parts/Button";
+import { DialogContent } from "../parts/DialogContent";
 import { useNotice } from "../parts/Notice";
 import { timeLeft } from "../wording/facts";
 
@@ -128,10 +129,7 @@ function Report({ item, onClose }: { item: FolderImport; onClose: () => void }) 
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-30 bg-[#0b0b0bb0]" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-30 flex max-h-[80vh] w-[680px] -translate-x-1/2 -translate-y-1/2 flex-col rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]"
-        >
+        <DialogContent className="fixed top-1/2 left-1/2 z-30 flex max-h-[80vh] w-[680px] -translate-x-1/2 -translate-y-1/2 flex-col rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]">
           <Dialog.Title className="text-head font-semibold">What became of the files</Dialog.Title>
           <p className="mt-1 shrink-0 truncate text-note text-soft">
             {item.folder} · {item.keep === "copy" ? "copied" : "referred to in place"}
@@ -164,7 +162,7 @@ function Report({ item, onClose }: { item: FolderImport; onClose: () => void }) 
           <div className="mt-4 flex justify-end">
             <Button onClick={onClose}>Close</Button>
           </div>
-        </Dialog.Content>
+        </DialogContent>
       </Dialog.Portal>
     </Dialog.Root>
   );

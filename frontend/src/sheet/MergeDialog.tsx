@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { api, type Frame, movedPicture, thumbnailUrl } from "../api/client";
 import { ASKED } from "../api/recipe.generated";
 import { Button } from "../parts/Button";
+import { DialogContent } from "../parts/DialogContent";
 import { Slider } from "../parts/Slider";
 import { shutter } from "../wording/format";
 
@@ -66,10 +67,7 @@ export function MergeDialog({ frames: given, again, onDone, onClose }: MergeDial
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-[#0b0b0bb0]" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 w-[600px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]"
-        >
+        <DialogContent className="fixed top-1/2 left-1/2 w-[600px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]">
           <Dialog.Title className="text-head font-semibold">
             {again ? "Merge a bracket again" : "Merge a bracket"}
           </Dialog.Title>
@@ -152,7 +150,7 @@ export function MergeDialog({ frames: given, again, onDone, onClose }: MergeDial
               {busy ? "Merging…" : "Merge"}
             </Button>
           </div>
-        </Dialog.Content>
+        </DialogContent>
       </Dialog.Portal>
     </Dialog.Root>
   );

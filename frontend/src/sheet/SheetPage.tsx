@@ -98,9 +98,8 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
   const fits = choice.all.length >= 2 && choice.all.length <= 4;
 
   return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: keys of the whole page, and what is dropped on it
     <div
-      role="application"
-      aria-label="Contact sheet"
       className="flex h-full flex-col"
       onKeyDown={onKey}
       onDragOver={(event) => {
@@ -143,8 +142,7 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
         type="file"
         multiple
         aria-label="Choose captures"
-        className="sr-only"
-        tabIndex={-1}
+        className="hidden"
         onChange={(event) => {
           take([...(event.target.files ?? [])]);
           event.target.value = "";

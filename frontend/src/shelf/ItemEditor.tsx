@@ -3,6 +3,7 @@ import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { api, type ItemFile } from "../api/client";
 import { Button } from "../parts/Button";
+import { DialogContent } from "../parts/DialogContent";
 
 interface ItemEditorProps {
   file: ItemFile;
@@ -87,10 +88,7 @@ export function ItemEditor({ file, own, onDone, onClose }: ItemEditorProps) {
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-[#0b0b0bb0]" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 max-h-[92vh] w-[520px] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]"
-        >
+        <DialogContent className="fixed top-1/2 left-1/2 max-h-[92vh] w-[520px] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]">
           <Dialog.Title className="mb-3 text-head font-semibold">
             {own ? "Change" : "Make your own"}
           </Dialog.Title>
@@ -162,7 +160,7 @@ export function ItemEditor({ file, own, onDone, onClose }: ItemEditorProps) {
               {own ? "Keep" : "Put on the shelf"}
             </Button>
           </div>
-        </Dialog.Content>
+        </DialogContent>
       </Dialog.Portal>
     </Dialog.Root>
   );

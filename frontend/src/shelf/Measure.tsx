@@ -3,6 +3,7 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { api, type ItemFile, type Measured, type Measurement, type Shelf } from "../api/client";
 import { Button } from "../parts/Button";
+import { DialogContent } from "../parts/DialogContent";
 import { Plot } from "../parts/Plot";
 import { Segments } from "../parts/Segments";
 import { development, signed } from "../wording/format";
@@ -80,10 +81,7 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-[#0b0b0bb0]" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 flex max-h-[94vh] w-[860px] -translate-x-1/2 -translate-y-1/2 flex-col overflow-y-auto rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]"
-        >
+        <DialogContent className="fixed top-1/2 left-1/2 flex max-h-[94vh] w-[860px] -translate-x-1/2 -translate-y-1/2 flex-col overflow-y-auto rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]">
           <Dialog.Title className="mb-3 text-head font-semibold">Measure your own</Dialog.Title>
           <div className="mb-3 w-[480px]">
             <Segments
@@ -200,7 +198,7 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
               </Button>
             </div>
           </div>
-        </Dialog.Content>
+        </DialogContent>
       </Dialog.Portal>
     </Dialog.Root>
   );

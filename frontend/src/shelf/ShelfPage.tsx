@@ -217,7 +217,12 @@ export function ShelfPage() {
             ))}
           </ul>
         </aside>
-        <main aria-label="Curves" className="min-h-0 overflow-y-auto px-5 py-4">
+        <main
+          aria-label="Curves"
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, also by keys
+          tabIndex={0}
+          className="min-h-0 overflow-y-auto px-5 py-4"
+        >
           {kind === "stock" && <StockPlots lines={lines as ShelfStock[]} colours={colours} />}
           {kind === "filter" && (
             <FilterPlots

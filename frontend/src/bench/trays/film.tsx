@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import { fieldOf, type Recipe, type Shelf, within } from "../../api/client";
 import { Glass } from "../../parts/Glass";
+import { roving } from "../../parts/roving";
 import { Segments } from "../../parts/Segments";
 import { useTray } from "../../state/bench";
 import { signed, stops } from "../../wording/format";
@@ -26,6 +27,7 @@ function StockList({ stocks, chosen, onChoose }: StockListProps) {
       ref={list}
       role="radiogroup"
       aria-label="Stock"
+      onKeyDown={roving("radio")}
       data-fills
       className="flex h-[127px] max-h-max shrink-0 grow flex-col gap-1 overflow-y-auto"
     >
@@ -35,6 +37,7 @@ function StockList({ stocks, chosen, onChoose }: StockListProps) {
           type="button"
           role="radio"
           aria-checked={s.id === chosen}
+          tabIndex={s.id === chosen ? 0 : -1}
           title={s.about}
           onClick={() => onChoose(s)}
           className={`grid shrink-0 grid-cols-[1fr_68px] items-center gap-2 rounded-[3px] border bg-well px-2.5 py-0.5 text-left ${

@@ -2,6 +2,7 @@ import { Switch } from "radix-ui";
 import { useState } from "react";
 import { Glass } from "../../parts/Glass";
 import { hueColour } from "../../parts/hue";
+import { roving } from "../../parts/roving";
 import { Segments } from "../../parts/Segments";
 import { useTray } from "../../state/bench";
 import { stops } from "../../wording/format";
@@ -102,13 +103,19 @@ function LightAndFilters() {
           ]}
         />
       </div>
-      <div role="radiogroup" aria-label="Lens filter" className="grid grid-cols-4 gap-1">
+      <div
+        role="radiogroup"
+        aria-label="Lens filter"
+        onKeyDown={roving("radio")}
+        className="grid grid-cols-4 gap-1"
+      >
         {shelf.filters.map((f) => (
           <button
             key={f.id}
             type="button"
             role="radio"
             aria-checked={f === glass}
+            tabIndex={f === (glass ?? shelf.filters[0]) ? 0 : -1}
             title={f.about}
             onClick={() =>
               change(

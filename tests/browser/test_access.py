@@ -1,0 +1,119 @@
+"""Every screen can be worked by keys and read by a screen reader: axe-core's rules, and keys."""
+
+import unittest
+from pathlib import Path
+
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.keys import Keys
+
+from silvrin.bench.browser import demo_server
+from tests.browser.test_journey import Journey
+
+AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
+RUN = """
+const done = arguments[arguments.length - 1];
+axe.run(document, { resultTypes: ['violations'] })
+  .then((found) => done(found.violations.map((v) => ({
+  id: v.id, impact: v.impact, help: v.help,
+  nodes: v.nodes.slice(0, 4).map((n) => n.target.join(' ') + ' | ' + n.html.slice(0, 160)),
+}))));
+"""
+# Moderate findings that stay, and why
+LEFT: dict[str, str] = {}
+
+
+class AccessTest(Journey):
+    def check(self, name: str) -> None:
+        """No serious or critical finding on what is shown, and no moderate one without a reason."""
+        if not self.page.execute_script("return typeof axe !== 'undefined'"):
+            self.page.execute_script(AXE.read_text())
+        found = self.page.execute_async_script(RUN)
+        said = [
+            f"{v['impact']} {v['id']}: {v['help']}\n    " + "\n    ".join(v["nodes"])
+            for v in found
+            if v["impact"] in ("serious", "critical", "moderate") and v["id"] not in LEFT
+        ]
+        with self.subTest(name):
+            self.assertEqual(said, [], f"{name}:\n" + "\n".join(said))
+
+    def test_screens_and_states(self) -> None:
+        with demo_server() as address:
+            page = self.page
+            page.set_script_timeout(60)
+            page.get(f"{address}/roll/1")
+            self.one("[data-frame] img")
+            self.check("sheet")
+            frame = self.one("[data-frame]")
+            frame.click()
+            ActionChains(page).send_keys("f").perform()
+            self.one("[aria-label=Facts]")
+            self.check("sheet with facts")
+            page.get(f"{address}/bin")
+            self.one("main")
+            self.check("bin")
+            page.get(f"{address}/compare/1,2")
+            self.wait(lambda: len(self.all("img")) >= 2)
+            self.check("compare")
+            page.get(f"{address}/shelf")
+            self.one("main")
+            self.wait(lambda: len(self.all("svg")) > 3)
+            self.check("shelf")
+            self.open_print(address, "Dark sky")
+            self.wait(lambda: self.all("canvas") and self.pixels().shape[1] > 300)
+            for station in ("Capture", "Light", "Film", "Development", "Enlarger", "Paper"):
+                self.station(station)
+                self.check(station)
+            self.button("Deliver").click()
+            self.one("[role=dialog]")
+            self.check("deliver")
+            ActionChains(page).send_keys(Keys.ESCAPE).perform()
+            self.wait(lambda: not self.all("[role=dialog]"))
+            ActionChains(page).send_keys("r").perform()
+            self.one("[aria-label=Ring-around] [role=option]")
+            self.check("ring-around")
+
+    def test_keys_alone(self) -> None:
+        with demo_server() as address:
+            page = self.page
+            page.get(f"{address}/roll/1")
+            self.wait(lambda: len(self.all("[data-frame] img")) >= 4)
+            # Enter opens the frame in focus, not the chosen one
+            frames = self.all("[data-frame]")
+            frames[0].click()
+            wanted = frames[2].get_attribute("aria-label").split(", ", 1)[1]
+            page.execute_script("arguments[0].focus()", frames[2])
+            ActionChains(page).send_keys(Keys.ENTER).perform()
+            self.wait(lambda: "/print/" in page.current_url)
+            head = "return document.querySelector('header')?.innerText ?? ''"
+            self.wait(lambda: wanted in page.execute_script(head))
+
+            # stations are one stop of Tab, walked by arrows
+            tabs = self.all("[role=tab]")
+            self.assertEqual([t.get_attribute("tabindex") for t in tabs].count("0"), 1)
+            chosen = next(t for t in tabs if t.get_attribute("aria-selected") == "true")
+            chosen.send_keys(Keys.HOME)
+            for name in ("Capture", "Light", "Film", "Development", "Enlarger", "Paper", "Capture"):
+                now = page.switch_to.active_element
+                self.assertTrue(now.text.startswith(name), (now.text, name))
+                self.assertEqual(now.get_attribute("aria-selected"), "true")
+                now.send_keys(Keys.ARROW_RIGHT)
+            self.station("Light")
+            glass = "[aria-label='Lens filter'] [role=radio]"
+            self.assertEqual([g.get_attribute("tabindex") for g in self.all(glass)].count("0"), 1)
+            held = next(g for g in self.all(glass) if g.get_attribute("tabindex") == "0")
+            held.send_keys(Keys.ARROW_RIGHT)
+            now = page.switch_to.active_element
+            self.wait(lambda: now.get_attribute("aria-checked") == "true")
+            self.assertNotEqual(now.text, held.text)
+
+            # the focus comes back when a dialog ends
+            opener = self.button("Deliver")
+            opener.send_keys(Keys.ENTER)
+            self.one("[role=dialog]")
+            ActionChains(page).send_keys(Keys.ESCAPE).perform()
+            self.wait(lambda: not self.all("[role=dialog]"))
+            self.wait(lambda: page.switch_to.active_element == opener)
+
+
+if __name__ == "__main__":
+    unittest.main()
