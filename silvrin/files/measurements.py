@@ -17,10 +17,12 @@ from ..errors import BadItem
 
 Floats = NDArray[np.float64]
 MOST_ROWS = 5000
+MOST_LOG = 7.0  # log10 lx·s: no wedge has more
 WEDGE_STEP = 0.15  # log exposure between steps of the common 21-step wedge
 
 # How people head the columns
 EXPOSURE = {"log_h", "logh", "log_e", "loge", "log_exposure", "log exposure", "log h", "log e"}
+LINEAR = {"h", "e", "exposure", "lux_s", "lux seconds", "lx_s", "lxs", "lx s"}  # lx·s
 WEDGE = {"wedge", "wedge_d", "wedge density", "tablet", "step_density", "step density"}
 STEP = {"step", "nr", "no", "no.", "number", "sample_id", "patch"}
 DENSITY = {"density", "d", "d_vis", "d_visual", "visual", "density_vis", "dvis"}
@@ -71,6 +73,12 @@ def read_wedge(text: str, name: str = "file", step: float = WEDGE_STEP) -> Wedge
     notes = list(rows.notes)
     density = _column(rows, DENSITY, name, "density")
     kind, at = _exposures(rows, name, step)
+    if kind == "step" and len(at) > 2 and np.corrcoef(at, density)[0, 1] < -0.5:
+        at = -at
+        notes.append(
+            "Density falls as the numbers rise: the tablet is numbered from its clear end, where "
+            "exposure is most."
+        )
     for line, value in zip(rows.lines, density, strict=True):
         if value < 0:
             raise BadItem(
@@ -111,15 +119,44 @@ def read_wedge(text: str, name: str = "file", step: float = WEDGE_STEP) -> Wedge
 
 def _exposures(rows: _Rows, name: str, step: float) -> tuple[str, Floats]:
     if _has(rows, EXPOSURE):
-        return "log exposure", _column(rows, EXPOSURE, name, "log exposure")
+        at = _column(rows, EXPOSURE, name, "log exposure")
+        if _looks_linear(at):
+            raise BadItem(
+                f"{name}: the log exposures run from {at.min():g} to {at.max():g} and each is a "
+                "multiple of the one before: they look like exposures themselves. Head the column "
+                "'h' if they are lx·s, or give their log10."
+            )
+        return "log exposure", at
+    if _has(rows, LINEAR):
+        at = _column(rows, LINEAR, name, "exposure")
+        for line, value in zip(rows.lines, at, strict=True):
+            if not value > 0:
+                raise BadItem(
+                    f"{name}, row {line}: an exposure of {value:g} lx·s has no logarithm; give one "
+                    "that is more than 0."
+                )
+        return "log exposure", np.log10(at)
     if _has(rows, WEDGE):
         return "wedge density", -_column(rows, WEDGE, name, "wedge density")
     if _has(rows, STEP):
         return "step", step * _column(rows, STEP, name, "step")
     raise BadItem(
         f"{name}: no column says how each step was exposed; there is {', '.join(rows.names)}. "
-        "Head one 'log_h' (log10 lx·s), 'wedge' (its density) or 'step' (its number)."
+        "Head one 'log_h' (log10 lx·s), 'h' (lx·s), 'wedge' (its density) or 'step' (its number)."
     )
+
+
+def _looks_linear(at: Floats) -> bool:
+    """Whether what is called log exposures are exposures: more than there can be, or in even ratios
+    where logarithms have even steps."""
+    if at.max() > MOST_LOG:
+        return True
+    rising = np.sort(at)
+    if len(rising) < 4 or rising[0] <= 0 or rising[-1] < 20 * rising[0]:
+        return False
+    steps, ratios = np.diff(rising), np.diff(np.log(rising))
+    uneven = np.std(steps) / max(np.mean(steps), 1e-9)
+    return bool(np.std(ratios) < 0.2 * np.mean(ratios) and uneven > 0.5)
 
 
 def read_spectrum(text: str, name: str = "file") -> Readings:
@@ -250,8 +287,9 @@ def _csv(text: str, name: str) -> _Rows:
     for number, line in lines[1:]:
         row = next(csv.reader(io.StringIO(line), delimiter=separator))
         if len(row) != len(names):
+            whole = all(re.fullmatch(r"\s*[+-]?\d*\s*", cell) for cell in row)
             why = " A comma as decimal sign wants semicolons between columns." if (
-                separator == "," and len(row) == 2 * len(names)
+                separator == "," and len(row) > len(names) and whole
             ) else ""  # fmt: skip
             raise BadItem(f"{name}, row {number}: {len(row)} cells under {len(names)} heads.{why}")
         numbers.append(number)

@@ -1,9 +1,12 @@
 import unittest
 
 import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from silvrin.errors import BadItem
 from silvrin.files.measurements import read_spectrum, read_wedge
+from silvrin.web.shelf.measuring import Measurement, measure
 
 PLAIN = "step,density\n" + "\n".join(f"{i},{0.1 + 0.05 * i:.2f}" for i in range(1, 12))
 # A CGATS.17 table as ISO 28178 lays it out (from memory): keywords, format, data
@@ -26,6 +29,11 @@ END_DATA
 """
 
 
+EXPOSURES = "lux_s,density\n" + "\n".join(
+    f"{10 ** (0.15 * i - 2):.4f},{0.1 + 0.6 * max(0.0, 0.15 * i - 0.5):.3f}" for i in range(21)
+).replace("0.0398", "0.0400")
+
+
 class WedgeTest(unittest.TestCase):
     def test_steps_wedge_densities_and_log_exposure(self) -> None:
         steps = read_wedge(PLAIN, step=0.1)
@@ -38,6 +46,39 @@ class WedgeTest(unittest.TestCase):
         table = read_wedge(CGATS)
         self.assertTrue(table.absolute)
         self.assertEqual(table.density[4], 0.60)
+
+    def test_exposures_and_tablets_numbered_from_the_clear_end(self) -> None:
+        read = read_wedge(EXPOSURES)
+        self.assertTrue(read.absolute)
+        np.testing.assert_allclose(np.diff(read.log_exposure), 0.15, atol=0.004)
+        numbers = [0.1 + 0.05 * i for i in range(1, 12)]
+        clear = "step,density\n" + "\n".join(f"{12 - i},{d:.2f}" for i, d in enumerate(numbers, 1))
+        turned = read_wedge(clear)
+        self.assertIn("numbered from its clear end", turned.notes[0])
+        np.testing.assert_allclose(turned.density, read_wedge(PLAIN).density)
+        np.testing.assert_allclose(np.diff(turned.log_exposure), 0.15)
+
+    @settings(max_examples=120, deadline=None)
+    @given(
+        slope=st.floats(0.02, 9.0), base=st.floats(0.0, 3.0), toe=st.floats(-3.0, 3.0),
+        steps=st.integers(2, 40), apart=st.floats(0.05, 0.6), turned=st.booleans(),
+        kind=st.sampled_from(("log_h", "h", "step", "wedge", "density")),
+    )  # fmt: skip
+    def test_any_wedge_is_fitted_or_refused(
+        self, slope, base, toe, steps, apart, turned, kind
+    ) -> None:
+        at = np.arange(steps) * apart - 2.0
+        density = base + slope * 0.15 * np.logaddexp(0.0, (at - toe) / 0.15)
+        given_at = {"h": 10.0**at, "step": np.arange(1, steps + 1), "wedge": -at}.get(kind, at)
+        rows = list(zip(given_at[::-1] if turned else given_at, density, strict=True))
+        text = "\n".join([f"{kind},density", *(f"{a:.4f},{d:.3f}" for a, d in rows)])
+        try:
+            made = measure(Measurement(kind="wedge", text=text))
+        except BadItem as error:
+            self.assertGreater(len(str(error)), 20)
+            return
+        self.assertTrue(np.isfinite(made.wedge.curve.y).all())
+        self.assertEqual(len(made.wedge.residuals), steps)
 
     def test_what_is_put_in_order_is_said(self) -> None:
         lines = PLAIN.split("\n")
@@ -56,7 +97,10 @@ class WedgeTest(unittest.TestCase):
             ("", "empty"),
             (PLAIN.replace("5,0.35", "5,"), "row 6: density is missing"),
             (PLAIN.replace("5,0.35", "5,x7"), "row 6: density 'x7' is not a number"),
-            (PLAIN.replace("5,0.35", "5,0,35"), "row 6: 3 cells under 2 heads"),
+            (PLAIN.replace("5,0.35", "5,0,35"), "row 6: 3 cells under 2 heads. A comma as decimal"),
+            (PLAIN.replace("5,0.35", "5,0.35,x"), "row 6: 3 cells under 2 heads."),
+            (EXPOSURES.replace("lux_s", "log_h"), "look like exposures themselves"),
+            (EXPOSURES.replace("0.0400", "0"), "an exposure of 0 lx·s has no logarithm"),
             (PLAIN.replace("\n5,0.35", "\n5,0.35,1,2"), "decimal sign wants semicolons"),
             (PLAIN.replace("5,0.35", "4,0.35"), "row 6: the same step as in row 5"),
             (PLAIN.replace("5,0.35", "5,-0.35"), "row 6: density -0.35 is negative"),

@@ -35,15 +35,24 @@ function EnlargerControls() {
     own(value) ? `Base exposure ${seconds(value)} s` : "Standard time";
   const step = (way: 1 | -1) => {
     const factor = 2 ** (way * Number(part));
-    const to = (value: number, field: "time" | "soft_time") =>
-      within(Number((value * factor).toFixed(2)), fieldOf(schema, "enlarger", field));
     const text = PARTS.find((p) => p.value === part)?.text;
     const label = `${text} stop ${way < 0 ? "less" : "more"}`;
     if (split) {
       const { soft_time, hard_time } = enlarger;
-      const both = { soft_time: to(soft_time, "soft_time"), hard_time: to(hard_time, "soft_time") };
-      change("enlarger", both, label);
-    } else change("enlarger", { time: own(to(time, "time")) }, label);
+      const most = fieldOf(schema, "enlarger", "soft_time").maximum;
+      // of two exposures neither ends before the other, or the grade would change
+      const share = Math.min(factor, most / Math.max(soft_time, hard_time));
+      const [soft, hard] =
+        soft_time + hard_time > 0
+          ? [soft_time * share, hard_time * share]
+          : [standard / 2, standard / 2]; // nothing has no more of it
+      const both = { soft_time: Number(soft.toFixed(2)), hard_time: Number(hard.toFixed(2)) };
+      if (share !== 1) change("enlarger", both, label);
+      return;
+    }
+    const next = within(Number((time * factor).toFixed(2)), range);
+    // at the end of what there is more is not less
+    if ((next - time) * way > 0) change("enlarger", { time: own(next) }, label);
   };
   return (
     <>
