@@ -155,7 +155,7 @@ def _looks_linear(at: Floats) -> bool:
     if len(rising) < 4 or rising[0] <= 0 or rising[-1] < 20 * rising[0]:
         return False
     steps, ratios = np.diff(rising), np.diff(np.log(rising))
-    uneven = np.std(steps) / max(np.mean(steps), 1e-9)
+    uneven = float(np.std(steps)) / max(float(np.mean(steps)), 1e-9)
     return bool(np.std(ratios) < 0.2 * np.mean(ratios) and uneven > 0.5)
 
 
@@ -289,7 +289,7 @@ def _csv(text: str, name: str) -> _Rows:
         if len(row) != len(names):
             whole = all(re.fullmatch(r"\s*[+-]?\d*\s*", cell) for cell in row)
             why = " A comma as decimal sign wants semicolons between columns." if (
-                separator == "," and len(row) > len(names) and whole
+                separator == "," and (len(row) == 2 * len(names) or (len(row) > len(names) and whole))
             ) else ""  # fmt: skip
             raise BadItem(f"{name}, row {number}: {len(row)} cells under {len(names)} heads.{why}")
         numbers.append(number)
