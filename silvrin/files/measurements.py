@@ -288,9 +288,9 @@ def _csv(text: str, name: str) -> _Rows:
         row = next(csv.reader(io.StringIO(line), delimiter=separator))
         if len(row) != len(names):
             whole = all(re.fullmatch(r"\s*[+-]?\d*\s*", cell) for cell in row)
-            why = " A comma as decimal sign wants semicolons between columns." if (
-                separator == "," and (len(row) == 2 * len(names) or (len(row) > len(names) and whole))
-            ) else ""  # fmt: skip
+            split = len(row) == 2 * len(names) or (whole and len(row) > len(names))
+            why = " A comma as decimal sign wants semicolons between columns."
+            why = why if separator == "," and split else ""
             raise BadItem(f"{name}, row {number}: {len(row)} cells under {len(names)} heads.{why}")
         numbers.append(number)
         cells.append(row)
