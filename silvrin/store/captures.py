@@ -1,11 +1,14 @@
 """Captures: original files by content hash."""
 
+import re
 import sqlite3
 from dataclasses import dataclass
+from pathlib import Path
 
 from pydantic import BaseModel
 
 from ..errors import NotFound
+from ..files.first_look import FirstLook
 
 
 class Capture(BaseModel):
@@ -23,6 +26,35 @@ class Capture(BaseModel):
     place: str | None = None  # of a capture that is referred to in place
     place_time: int | None = None
     lost_at: str | None = None
+
+
+# A number of one or two digits before words is the file's in its folder; years, days and what is a
+# size or a length belong to the title
+_COUNTED = re.compile(
+    r"^\d{1,2}[ _-]+(?=[^\W\d_]{2})(?!(?:mm|cm|min|sec|stops?|st|nd|rd|th)\b)", re.I
+)
+
+
+def title_of(file_name: str) -> str:
+    """What a frame is called at first, from the name of its file."""
+    stem = Path(file_name).stem
+    title = _COUNTED.sub("", stem) or file_name
+    return title[:1].upper() + title[1:]
+
+
+def row_of(sha256: str, file_name: str, size: int, look: FirstLook) -> Capture:
+    """A capture as its first look found it."""
+    return Capture(
+        sha256=sha256,
+        file_name=file_name,
+        suffix=Path(file_name).suffix.lower(),
+        kind=look.kind,
+        bytes=size,
+        width=look.width,
+        height=look.height,
+        scale=look.scale,
+        metadata=look.metadata.model_dump_json(),
+    )
 
 
 def find_capture(connection: sqlite3.Connection, sha256: str) -> Capture | None:

@@ -7,7 +7,6 @@ cache/           developed light and small pictures, made again when missing
 delivered/       finished prints
 """
 
-import re
 import shutil
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -24,7 +23,7 @@ from ..core.render import Sitting
 from ..errors import NotFound, SilvrinError
 from ..files.capture import need_of, read_capture
 from ..files.deliver import disk_error
-from ..files.first_look import FirstLook, embedded_preview, first_look
+from ..files.first_look import embedded_preview, first_look
 from ..files.kinds import MEMORY, check_file
 from ..files.metadata import Metadata
 from ..files.raw import decode_raw, measure_raw, raw_scale
@@ -144,7 +143,7 @@ class Library:
             known = captures.find_capture(self.database.read, incoming.sha256)
             if known is None:
                 look = first_look(incoming.path, file_name)
-                known = _row(incoming.sha256, file_name, incoming.bytes, look)
+                known = captures.row_of(incoming.sha256, file_name, incoming.bytes, look)
                 self.smalls.keep(self.smalls.of(known.sha256), look.small)
                 self.keep_original(incoming, known.suffix)
             elif known.place is not None or self._is_gone(known):
@@ -174,7 +173,7 @@ class Library:
         if known is None:
             look = first_look(source, file_name)
             lies = {"place": text_of(source.absolute()), "place_time": found.st_mtime_ns}
-            known = _row(sha256, file_name, found.st_size, look).model_copy(update=lies)
+            known = captures.row_of(sha256, file_name, found.st_size, look).model_copy(update=lies)
             self.smalls.keep(self.smalls.of(sha256), look.small)
         elif known.lost_at is not None or self._is_gone(known):
             place = text_of(source.absolute())
@@ -187,7 +186,7 @@ class Library:
         with self.database.write() as connection:
             there = [f for f in rolls.where_known(connection, capture.sha256) if f.roll == roll_id]
             captures.add_capture(connection, capture)
-            title = title_of(capture.file_name)
+            title = captures.title_of(capture.file_name)
             frame = rolls.add_frame(connection, roll_id, capture.sha256, title)
             return TakenIn(frame, bool(there))
 
@@ -308,34 +307,6 @@ class Library:
             target = folder / f"{Path(name).stem} {number}{Path(name).suffix}"
             number += 1
         shutil.move(original, target)
-
-
-# A number of one or two digits before words is the file's in its folder; years, days and what is a
-# size or a length belong to the title
-_COUNTED = re.compile(
-    r"^\d{1,2}[ _-]+(?=[^\W\d_]{2})(?!(?:mm|cm|min|sec|stops?|st|nd|rd|th)\b)", re.I
-)
-
-
-def title_of(file_name: str) -> str:
-    """What a frame is called at first, from the name of its file."""
-    stem = Path(file_name).stem
-    title = _COUNTED.sub("", stem) or file_name
-    return title[:1].upper() + title[1:]
-
-
-def _row(sha256: str, file_name: str, size: int, look: FirstLook) -> Capture:
-    return Capture(
-        sha256=sha256,
-        file_name=file_name,
-        suffix=Path(file_name).suffix.lower(),
-        kind=look.kind,
-        bytes=size,
-        width=look.width,
-        height=look.height,
-        scale=look.scale,
-        metadata=look.metadata.model_dump_json(),
-    )
 
 
 def open_library(home: Path | None) -> Library:

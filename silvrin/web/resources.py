@@ -8,6 +8,7 @@ from fastapi import APIRouter, Response
 from fastapi.responses import FileResponse
 from pydantic import BaseModel, Field
 
+from ..core.enlarger.projection import Projection
 from ..core.places import PicturePixel, capture_pixels, picture_places
 from ..core.recipe import Recipe
 from ..core.recipe.drawings import Sheet
@@ -85,6 +86,8 @@ class PrintPoints(BaseModel):
 
     white_at: float
     black_at: float
+    # of base exposure that makes the share of black, where time and grade alone make more
+    seconds: float | None = None
 
 
 class SpotReading(BaseModel):
@@ -102,6 +105,10 @@ class SpotReading(BaseModel):
     clipped: bool  # the capture is clipped there: the zone is "at least" this
     bands: list[float]  # by how much each hue band moves it, parts of its stops
     colour: tuple[float, float, float]  # shares of red, green and blue in its light
+
+
+FULL = 0.999  # black point at which the paper is left as it is
+JUST_LESS = 0.98
 
 
 @cache
@@ -146,7 +153,14 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
         """White and black point under which shares of the picture become paper white and black."""
         _, sitting = sit(frame_id, wanted)
         white, black = darkroom.points(sitting, wanted.black, wanted.white)
-        return PrintPoints(white_at=round(white, 4), black_at=round(black, 4))
+        found = PrintPoints(white_at=round(white, 4), black_at=round(black, 4))
+        if black >= FULL:
+            plain = sitting.path.recipe.paper.model_copy(update={"black_at": 1.0})
+            path = sitting.path.with_settings(paper=plain)
+            shorter = darkroom.time_for_black(sitting.under(path), wanted.black)
+            if shorter is not None and shorter < path[Projection].time * JUST_LESS:
+                found.seconds = round(shorter, 2)
+        return found
 
     @router.post("/frames/{frame_id}/spot")
     def read_spot(frame_id: int, place: SpotPlace) -> SpotReading:

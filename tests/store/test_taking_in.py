@@ -17,6 +17,7 @@ from silvrin.core.recipe import Recipe
 from silvrin.errors import BadCapture, NotFound
 from silvrin.store import imports, prints, rolls
 from silvrin.store import library as library_module
+from silvrin.store.captures import title_of
 from silvrin.store.taking_in import TakingIn
 from silvrin.store.watch import Watch, find_again, look_after
 from tests.store.test_library import WithLibrary, picture_file
@@ -26,6 +27,7 @@ import sys
 from pathlib import Path
 from unittest import mock
 from silvrin.store.library import Library
+from silvrin.store.captures import title_of
 from silvrin.store.taking_in import TakingIn
 
 library = Library(Path(sys.argv[1]))
@@ -229,7 +231,7 @@ class OddFilesTest(WithFolder):
             ("007.png", "007"),
             ("9.png", "9"),
         ):
-            self.assertEqual(library_module.title_of(name), title)
+            self.assertEqual(title_of(name), title)
 
 
 class InPlaceTest(WithFolder):

@@ -4122,6 +4122,8 @@ export interface components {
         PrintPoints: {
             /** Black At */
             black_at: number;
+            /** Seconds */
+            seconds?: number | null;
             /** White At */
             white_at: number;
         };

@@ -12,6 +12,7 @@ from .. import kernels
 from ..capture.flatten import Flattening, smooth_maps
 from ..colour import BT2020_TO_SRGB, encode_srgb
 from ..development.negative import LocalMaps, Negative
+from ..enlarger.projection import Projection
 from ..film.exposure import LEAST_BLUR, Exposure, Under
 from ..light.conversion import Conversion
 from ..light.haze import Veil, find_veil
@@ -212,6 +213,21 @@ class Darkroom:
         net = sitting.path.net_density(density)
         counts, edges = np.histogram(net, 4000, (0.0, most))
         return points_for(counts, 0.5 * (edges[1:] + edges[:-1]), most, black, white)
+
+    def time_for_black(self, sitting: Sitting, share: float) -> float | None:
+        """Base exposure in seconds under which that share of the picture becomes full black where
+        its black point leaves the paper as it is; None where no part of the scale is full black."""
+        path = sitting.path
+        density = self.negative(sitting, sitting.picture.whole(READING_SIZE)).pixels
+        steps = np.linspace(0.0, float(density.max()) + 1.0, 8193)
+        numbers = path.print_even(steps)
+        full = steps[(numbers if numbers.ndim == 1 else numbers.max(axis=1)) == 0]
+        if not len(full):
+            return None
+        # of the thinnest part of the negative that is to be black, as much light as now that has
+        thinnest = float(np.quantile(density, share))
+        more = path[Projection].at(np.array([full[-1], thinnest]))
+        return float(path[Projection].time * 10.0 ** (more[0] - more[1]))
 
     def spot(self, sitting: Sitting, place: PicturePixel, radius: int) -> Spot:
         """The mean light of a square of 2 * radius + 1 pixels about a place, taken down the path.

@@ -4,9 +4,10 @@ import numpy as np
 from pydantic import ValidationError
 
 from silvrin import shelf
+from silvrin.core.enlarger.timing import exposed_for
 from silvrin.core.paper.finish import finished, net_of, points_for, value_of
 from silvrin.core.picture import LinearPicture
-from silvrin.core.recipe import PaperSettings, Recipe
+from silvrin.core.recipe import EnlargerSettings, PaperSettings, Recipe
 from silvrin.core.render import Darkroom, Sitting, lightness, proof
 from silvrin.demo_job import demo_capture
 from silvrin.files.capture import read_capture
@@ -94,8 +95,26 @@ class PointsTest(unittest.TestCase):
             chosen = paper.model_copy(update={"black_at": black_at, "white_at": white_at})
             after = shelf.light_path(recipe.model_copy(update={"paper": chosen}))
             reading = room.readings(Sitting("w", picture, after), picture.whole(768))
-            self.assertAlmostEqual(reading.paper_black, black, delta=0.3 * black + 0.002)
-            self.assertAlmostEqual(reading.paper_white, white, delta=0.3 * white + 0.002)
+            self.assertAlmostEqual(reading.paper_black, black, delta=0.002)
+            self.assertAlmostEqual(reading.paper_white, white, delta=0.002)
+
+    def test_more_black_than_asked_is_made_less_by_time(self) -> None:
+        developed = read_capture(demo_capture("wheel"))
+        picture = LinearPicture.with_pyramid(developed.light, developed.scale)
+        room = Darkroom()
+        # where time and grade alone make more black, a shorter time makes as much as asked
+        hard = shelf.light_path(
+            Recipe(enlarger=EnlargerSettings(time=60.0), paper=PaperSettings(grade=4))
+        )
+        sitting = Sitting("w", picture, hard)
+        readings = room.readings(sitting, picture.whole(900))
+        self.assertGreater(readings.paper_black, 0.1)
+        for asked in (0.02, 0.001):
+            seconds = room.time_for_black(sitting, asked)
+            self.assertLess(seconds, 60.0)
+            shorter = sitting.under(exposed_for(hard, seconds))
+            got = room.readings(shorter, picture.whole(900)).paper_black
+            self.assertAlmostEqual(got, asked, delta=0.002)
 
     def test_a_flat_picture_and_an_empty_share(self) -> None:
         white_at, black_at = points_for(np.array([0.0, 9.0, 0.0]), NET[[0, 200, 399]], MOST, 0, 0)

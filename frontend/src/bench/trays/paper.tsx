@@ -152,23 +152,41 @@ function PointsAndCurve() {
   const onClipped = (on: boolean) => store.setState({ peek: on ? "clipped" : null });
   const [asking, setAsking] = useState(false);
   const [said, setSaid] = useState<string | null>(null);
+  const [shorter, setShorter] = useState<{ seconds: number; black: number } | null>(null);
   const percent = (v: number) => (v * 100).toFixed(1);
   const find = async (black: number, white: number, label: string) => {
     setAsking(true);
     try {
-      const points = await api.printPoints(frame.id, recipe, black, white);
+      const { seconds: less, ...points } = await api.printPoints(frame.id, recipe, black, white);
       change("paper", points, label);
       const full = reading?.paper_black ?? 0;
+      setShorter(less == null ? null : { seconds: less, black });
       setSaid(
-        points.black_at > 0.999 && full > black
-          ? `${share(full)} is full black already, by time and grade: print shorter or softer for less.`
-          : null,
+        less == null
+          ? null
+          : `${share(full)} is full black already, by time and grade: print shorter or softer for less.`,
       );
     } catch (error) {
       setSaid(error instanceof Error ? error.message : String(error));
     } finally {
       setAsking(false);
     }
+  };
+  const printShorter = () => {
+    const { facts } = tray;
+    if (!shorter || !facts) return;
+    const part = shorter.seconds / facts.time;
+    const { soft_time, hard_time } = recipe.enlarger;
+    const scaled = (value: number) => Number((value * part).toFixed(2));
+    change(
+      "enlarger",
+      facts.split
+        ? { soft_time: scaled(soft_time), hard_time: scaled(hard_time) }
+        : { time: shorter.seconds },
+      `${seconds(shorter.seconds)} s for ${share(shorter.black)} black`,
+    );
+    setShorter(null);
+    setSaid(null);
   };
   const point = (field: "black_at" | "white_at", label: string) => (
     // what is clipped is shown while the slider is held
@@ -202,7 +220,18 @@ function PointsAndCurve() {
           2 % black
         </Button>
       </div>
-      {said && <p className="mt-1.5 text-note text-amber">{said}</p>}
+      {said && (
+        <p role="status" className="mt-1.5 text-note text-amber">
+          {said}
+        </p>
+      )}
+      {shorter && (
+        <div className="mt-1">
+          <Button onClick={printShorter}>
+            Print {seconds(shorter.seconds)} s for {share(shorter.black)}
+          </Button>
+        </div>
+      )}
       {reading && (
         <p className="mt-1.5 text-note text-soft">
           Full black <b className="font-medium text-ink">{share(reading.paper_black)}</b>, bare
