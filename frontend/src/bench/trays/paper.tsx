@@ -3,7 +3,7 @@ import { api, type Shelf } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
 import { useBenchStore, useTray } from "../../state/bench";
-import { gradeName, ROMAN, readGrade, share, signed } from "../../wording/format";
+import { gradeName, ROMAN, readGrade, seconds, share, signed } from "../../wording/format";
 import { readNumber } from "../../wording/numbers";
 import { PaperPlot } from "../plots/paper";
 import { named, type Station } from "../station";
