@@ -47,6 +47,9 @@ SPECIAL: dict[str, st.SearchStrategy[Any]] = {
     "curve": st.lists(
         st.tuples(st.floats(0, 10), st.floats(0, 10)), max_size=4
     ).map(lambda points: tuple(sorted(points))),
+    "zone_lift": st.lists(st.floats(-1, 1), min_size=11, max_size=11).map(tuple),
+    "zone_contrast": st.lists(st.floats(-1, 1), min_size=11, max_size=11).map(tuple),
+    "value_lift": st.lists(st.floats(-1, 1), min_size=11, max_size=11).map(tuple),
     "source": st.sampled_from(sorted(ON_SHELF.lights)),
     "lens_filter": st.sampled_from([*sorted(ON_SHELF.filters), "none", "any-hue"]),
     "second_filter": st.none() | st.sampled_from(sorted(ON_SHELF.filters)),
@@ -93,7 +96,7 @@ def settings_of(model: type[Settings]) -> st.SearchStrategy[Any]:
     """Settings of which some are changed."""
     chosen = {}
     for name, field in model.model_fields.items():
-        found = SPECIAL.get(name) or values_of(field.annotation, field)
+        found = SPECIAL[name] if name in SPECIAL else values_of(field.annotation, field)
         if not found.is_empty:
             chosen[name] = found
 

@@ -11,6 +11,9 @@ import { PrintCurve } from "./PrintCurve";
 import { Heading, StationSlider, StepSliders } from "./parts";
 import { CONTRAST_STRIP, StripControls } from "./strip";
 
+/** Share of bare paper that is allowed: lost highlights hurt more than lost shadows. */
+const LEAST_WHITE = 0.0001;
+
 /** The Paper station. */
 function PaperControls() {
   const tray = useTray();
@@ -154,10 +157,10 @@ function PointsAndCurve() {
   const [said, setSaid] = useState<string | null>(null);
   const [shorter, setShorter] = useState<{ seconds: number; black: number } | null>(null);
   const percent = (v: number) => (v * 100).toFixed(1);
-  const find = async (black: number, white: number, label: string) => {
+  const find = async (black: number, white: number, label: string, under = recipe) => {
     setAsking(true);
     try {
-      const { seconds: less, ...points } = await api.printPoints(frame.id, recipe, black, white);
+      const { seconds: less, ...points } = await api.printPoints(frame.id, under, black, white);
       change("paper", points, label);
       const full = reading?.paper_black ?? 0;
       setShorter(less == null ? null : { seconds: less, black });
@@ -172,21 +175,24 @@ function PointsAndCurve() {
       setAsking(false);
     }
   };
-  const printShorter = () => {
+  const printShorter = async () => {
     const { facts } = tray;
     if (!shorter || !facts) return;
     const part = shorter.seconds / facts.time;
     const { soft_time, hard_time } = recipe.enlarger;
     const scaled = (value: number) => Number((value * part).toFixed(2));
-    change(
-      "enlarger",
-      facts.split
-        ? { soft_time: scaled(soft_time), hard_time: scaled(hard_time) }
-        : { time: shorter.seconds },
+    const times = facts.split
+      ? { soft_time: scaled(soft_time), hard_time: scaled(hard_time) }
+      : { time: shorter.seconds };
+    change("enlarger", times);
+    // the points that were found are those of the longer time
+    const enlarger = { ...recipe.enlarger, ...times };
+    await find(
+      shorter.black,
+      LEAST_WHITE,
       `${seconds(shorter.seconds)} s for ${share(shorter.black)} black`,
+      { ...recipe, enlarger },
     );
-    setShorter(null);
-    setSaid(null);
   };
   const point = (field: "black_at" | "white_at", label: string) => (
     // what is clipped is shown while the slider is held
@@ -208,14 +214,14 @@ function PointsAndCurve() {
         <Button
           disabled={asking}
           title="0.1 % of the picture may reach full black, 0.01 % bare paper"
-          onClick={() => find(0.001, 0.0001, "Points found")}
+          onClick={() => find(0.001, LEAST_WHITE, "Points found")}
         >
           Find both
         </Button>
         <Button
           disabled={asking}
           title="Two per cent of full black make a strong print"
-          onClick={() => find(0.02, 0.0001, "2 % black")}
+          onClick={() => find(0.02, LEAST_WHITE, "2 % black")}
         >
           2 % black
         </Button>
