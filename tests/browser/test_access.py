@@ -71,6 +71,22 @@ class AccessTest(Journey):
             ActionChains(page).send_keys("r").perform()
             self.one("[aria-label=Ring-around] [role=option]")
             self.check("ring-around")
+            # Enter takes the print that is chosen, whichever was clicked before
+            prints = self.all("[aria-label=Ring-around] [role=option]")
+            now = next(
+                i for i, p in enumerate(prints) if p.get_attribute("aria-selected") == "true"
+            )
+            other = 1 if now != 1 else 2
+            prints[other].click()
+            ActionChains(page).send_keys(Keys.ARROW_RIGHT).perform()
+            wanted = prints[other + 1].get_attribute("aria-label")
+            self.wait(lambda: page.switch_to.active_element == prints[other + 1])
+            ActionChains(page).send_keys(Keys.ENTER).perform()
+            self.wait(
+                lambda: (
+                    f"Ring-around: {wanted}" in (self.button("Undo").get_attribute("title") or "")
+                )
+            )
 
     def test_keys_alone(self) -> None:
         with demo_server() as address:

@@ -2,6 +2,7 @@
 
 import types
 import unittest
+import warnings
 from typing import Any, Literal, Union, get_args, get_origin
 
 import numpy as np
@@ -134,14 +135,16 @@ class AnyRecipeTest(unittest.TestCase):
             path = ON_SHELF.light_path(recipe, SHEETS.of(recipe))
         except (ValidationError, BadRecipe):
             assume(False)
-        sitting = Sitting(size, SCENES[size], path)
-        view = sitting.picture.whole(side)
-        shown = Darkroom().view(sitting, view)
-        self.assertEqual(shown.shape[:2], (view.out_height, view.out_width))
-        whole = np.concatenate(list(strips(sitting)))
-        self.assertEqual(whole.shape[:2], (sitting.picture.height, sitting.picture.width))
-        at = PicturePixel(sitting.picture.width - 1, sitting.picture.height - 1)
-        self.assertTrue(np.isfinite(Darkroom().spot(sitting, at, 4).zone))
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", RuntimeWarning)  # numbers that are none, or too large
+            sitting = Sitting(size, SCENES[size], path)
+            view = sitting.picture.whole(side)
+            shown = Darkroom().view(sitting, view)
+            self.assertEqual(shown.shape[:2], (view.out_height, view.out_width))
+            whole = np.concatenate(list(strips(sitting)))
+            self.assertEqual(whole.shape[:2], (sitting.picture.height, sitting.picture.width))
+            at = PicturePixel(sitting.picture.width - 1, sitting.picture.height - 1)
+            self.assertTrue(np.isfinite(Darkroom().spot(sitting, at, 4).zone))
 
 
 if __name__ == "__main__":

@@ -91,13 +91,24 @@ export function RingAround({ onClose }: { onClose: () => void }) {
         event.preventDefault();
         setChosen((now) => (now + step >= 0 && now + step < cells.length ? now + step : now));
       }
-      if (event.key === "Enter" && !(event.target instanceof HTMLButtonElement))
+      const { target } = event;
+      const print = target instanceof HTMLElement && target.role === "option";
+      // the print that is chosen, whichever was clicked before
+      if (event.key === "Enter" && (print || !(target instanceof HTMLButtonElement))) {
+        event.preventDefault();
         take(cells[chosen]);
+      }
       if (event.key === "Escape") onClose();
     };
     window.addEventListener("keydown", down);
     return () => window.removeEventListener("keydown", down);
   });
+
+  useEffect(() => {
+    const all = grid.current?.querySelectorAll<HTMLElement>("[role=option]");
+    // the focus walks with the choice where it is among the prints
+    if (grid.current?.contains(document.activeElement)) all?.[chosen]?.focus();
+  }, [chosen]);
 
   const done = cells.filter((c) => pictures[c.key]).length;
   const select = (
@@ -156,6 +167,7 @@ export function RingAround({ onClose }: { onClose: () => void }) {
                 type="button"
                 role="option"
                 aria-selected={i === chosen}
+                tabIndex={i === chosen ? 0 : -1}
                 aria-label={[cell.across.text, cell.down?.text].filter(Boolean).join(", ")}
                 onClick={() => (i === chosen ? take(cell) : setChosen(i))}
                 className={`text-left outline-offset-2 ${i === chosen ? "outline-2 outline-amber" : ""}`}

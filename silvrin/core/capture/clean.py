@@ -16,6 +16,7 @@ from .settings import CaptureSettings
 
 FULL = 65535.0
 CLIP = 0.985  # of the limit of a channel, from where it counts as clipped
+FARTHEST = 1.5  # parts of half the diagonal
 COARSE = 16  # pixels of a view between places at which fall-off is worked out
 
 
@@ -119,7 +120,10 @@ class CleanPicture(LinearPicture):
             PicturePlaces(np.stack([x.ravel(), y.ravel()], axis=-1))
         )
         size = np.array([self._geometry.width, self._geometry.height], np.float64)
-        radius = np.hypot(*((places - size / 2.0).T)) / (0.5 * np.hypot(*size))
+        # places of a coarse grid may lie far outside the capture, where no light is taken from
+        radius = np.minimum(
+            np.hypot(*((places - size / 2.0).T)) / (0.5 * np.hypot(*size)), FARTHEST
+        )
         s = self._settings
         stops = s.fall_off * radius**2
         if s.lens and s.lens.fall_off:

@@ -66,7 +66,7 @@ def _over_zones(handles: tuple[float, ...]) -> Floats:
     """Values at ZONES of a smooth line through the handles at Zones 0 to X, held beyond."""
     if not any(handles):
         return np.zeros_like(ZONES)
-    line = interpolate.PchipInterpolator(np.arange(11.0), np.array(handles))
+    line = interpolate.PchipInterpolator(np.arange(11.0), np.round(handles, 6))
     return np.asarray(line(np.clip(ZONES, 0.0, 10.0)))
 
 

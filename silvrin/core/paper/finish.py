@@ -15,6 +15,7 @@ from .settings import PaperSettings
 Floats = NDArray[np.float64]
 HOLD_LIGHT, HOLD_DARK = 0.45, 0.7  # net densities from the ends within which holds act
 HOLD_POWER = 0.45  # by which the scale is bent there, at full hold
+FINEST = 6  # decimals of what is drawn or lifted: steps of next to nothing have no slope
 VALUES = np.linspace(0.0, 10.0, 1001)
 MID_STRENGTH = 1.6  # stops of slope at the dark end, at full mid point
 
@@ -56,14 +57,16 @@ def value_line(settings: PaperSettings) -> Floats:
         x = line / 10.0
         line = 10.0 * x * (1.0 + k) / (1.0 + k * x)
     if settings.curve:
-        x, y = np.array(settings.curve).T
+        x, y = np.round(np.array(settings.curve).T, FINEST)
+        x, first = np.unique(x, return_index=True)
+        y = y[first]
         if x[0] > 0.0:
             x, y = np.r_[0.0, x], np.r_[min(0.0, y[0]), y]
         if x[-1] < 10.0:
             x, y = np.r_[x, 10.0], np.r_[y, max(10.0, y[-1])]
         line = np.asarray(interpolate.PchipInterpolator(x, y)(line))
     if any(settings.value_lift):
-        lift = interpolate.PchipInterpolator(np.arange(11.0), np.array(settings.value_lift))
+        lift = interpolate.PchipInterpolator(np.arange(11.0), np.round(settings.value_lift, FINEST))
         line = line + lift(line)
     return np.asarray(np.maximum.accumulate(np.clip(line, 0.0, 10.0)))
 
