@@ -5,6 +5,7 @@ import { api, type Frame, movedPicture, thumbnailUrl } from "../api/client";
 import { ASKED } from "../api/recipe.generated";
 import { Button } from "../parts/Button";
 import { DialogContent } from "../parts/DialogContent";
+import { roving } from "../parts/roving";
 import { Slider } from "../parts/Slider";
 import { shutter } from "../wording/format";
 
@@ -77,13 +78,19 @@ export function MergeDialog({ frames: given, again, onDone, onClose }: MergeDial
               ? "The merged frame is made anew and keeps its prints."
               : "The result is a capture of its own; these frames stay as they are."}
           </p>
-          <div role="radiogroup" aria-label="Reference" className="flex flex-wrap gap-2">
+          <div
+            role="radiogroup"
+            aria-label="Reference"
+            onKeyDown={roving("radio")}
+            className="flex flex-wrap gap-2"
+          >
             {frames.map((frame) => (
               <button
                 key={frame.id}
                 type="button"
                 role="radio"
                 aria-checked={frame.id === reference}
+                tabIndex={frame.id === reference ? 0 : -1}
                 aria-label={frame.title}
                 onClick={() => setChoice({ ...choice, reference: frame.id })}
                 className={`rounded-[3px] border p-1 text-left ${

@@ -9,6 +9,7 @@ import {
 } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { hueColour } from "../../parts/hue";
+import { roving } from "../../parts/roving";
 import { Slider } from "../../parts/Slider";
 import { useBench, useBenchStore, useTray } from "../../state/bench";
 import { HUE_NAMES, signed } from "../../wording/format";
@@ -73,6 +74,7 @@ export function HueBands() {
       <div
         role="radiogroup"
         aria-label="Band to shape"
+        onKeyDown={roving("radio")}
         className="mt-2.5 mb-0.5 flex items-center gap-1.5 text-note"
       >
         <span className="mr-auto font-[560]">{name} band</span>
@@ -82,6 +84,7 @@ export function HueBands() {
             type="button"
             role="radio"
             aria-checked={index === chosen}
+            tabIndex={index === chosen ? 0 : -1}
             aria-label={HUE_NAMES[index]}
             title={HUE_NAMES[index]}
             onClick={() => choose(index)}
