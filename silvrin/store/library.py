@@ -314,6 +314,7 @@ def open_library(home: Path | None) -> Library:
     chosen = home or standard_home()
     if chosen.exists() and not chosen.is_dir():
         raise SilvrinError(f"{chosen} is a file; --home needs a folder.")
+    held = lock(chosen)  # first: what is opened may be brought up to date
     library = Library(chosen)
-    library.lock = lock(chosen)
+    library.lock = held
     return library

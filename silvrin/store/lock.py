@@ -15,6 +15,7 @@ def lock(home: Path) -> FileLock:
     another one holds it."""
     held = FileLock(home / NAME, timeout=0)
     try:
+        home.mkdir(parents=True, exist_ok=True)
         held.acquire()
     except Timeout as error:
         raise SilvrinError(
