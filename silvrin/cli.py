@@ -175,7 +175,9 @@ def _deliver(options: argparse.Namespace) -> int:
     recipe, drawings = Recipe(), PLAIN
     if options.recipe:
         try:
-            recipe, sheets = read_recipe(options.recipe.read_bytes(), str(options.recipe))
+            recipe, sheets = read_recipe(
+                options.recipe.read_bytes(), shelf.shipped().zone_part, str(options.recipe)
+            )
         except OSError as error:
             raise BadRecipe(f"{options.recipe}: cannot be read ({error.strerror}).") from error
         drawings = sheets.of(recipe)

@@ -7,6 +7,7 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Any, TypeVar
 
+from ..core.film.speed import zone_part
 from ..core.film.stock import Stock
 from ..core.light.lens_filter import ANY_HUE, LensFilter, hue_filter
 from ..core.light.shelf_light import ShelfLight
@@ -19,6 +20,7 @@ from ..errors import BadRecipe
 from .items import FilterItem, Item, LightItem, StockItem
 
 BY_TEMPERATURE = "by-temperature"
+PLAIN_FILM = Recipe().film.stock
 Thing = TypeVar("Thing")
 
 
@@ -60,6 +62,10 @@ class Shelf:
         """A stock; raises BadRecipe when there is none of that id."""
         _on_shelf("film.stock", self.stocks, name)
         return self._stock(name)
+
+    def zone_part(self, name: str) -> float:
+        """Of a stock's speed, its zone index; the plain film's for one that is not there."""
+        return zone_part(self.stock(name if name in self.stocks else PLAIN_FILM).curve)
 
     def lens_filter(self, field: str, name: str, hue: float) -> LensFilter:
         """A lens filter, or the one of any hue; raises BadRecipe when there is none of that id."""

@@ -8,9 +8,11 @@ import sqlite3
 from collections.abc import Callable
 
 from ..core.recipe.drawings import Sheets
-from ..core.recipe.files import upgraded
+from ..core.recipe.files import in_two_parts, rated_by_zones
 from ..errors import SilvrinError
 from ..files.metadata import Metadata
+from ..shelf import shipped
+from ..shelf.items import read_item
 
 
 def _recipes_in_two_parts(connection: sqlite3.Connection) -> None:
@@ -20,7 +22,7 @@ def _recipes_in_two_parts(connection: sqlite3.Connection) -> None:
     for row in rows:
         recipe = json.loads(row["recipe"])
         if "of_frame" not in recipe:
-            text = json.dumps(upgraded(recipe, sheets), ensure_ascii=False)
+            text = json.dumps(in_two_parts(recipe, sheets), ensure_ascii=False)
             connection.execute("UPDATE changes SET recipe = ? WHERE id = ?", (text, row["id"]))
     connection.executemany(
         "INSERT INTO sheets (name, document) VALUES (?, ?) ON CONFLICT DO NOTHING",
@@ -45,10 +47,24 @@ def _frames_sought_by(connection: sqlite3.Connection) -> None:
         )  # fmt: skip
 
 
+OWN_ITEMS = "SELECT document FROM shelf_items"
+
+
+def _indexes_by_zones(connection: sqlite3.Connection) -> None:
+    """Recipes of version 2 become version 3: exposure indexes beside the stock's zone index."""
+    own = [read_item(row["document"]) for row in connection.execute(OWN_ITEMS)]
+    shelf = shipped().with_own(own, 0)
+    for row in connection.execute("SELECT id, recipe FROM changes").fetchall():
+        recipe = rated_by_zones(json.loads(row["recipe"]), shelf.zone_part)
+        text = json.dumps(recipe, ensure_ascii=False)
+        connection.execute("UPDATE changes SET recipe = ? WHERE id = ?", (text, row["id"]))
+
+
 # What a step does to rows, after its SQL
 ROWS: dict[str, Callable[[sqlite3.Connection], None]] = {
     "004 drawings apart": _recipes_in_two_parts,
     "005 frames in sight": _frames_sought_by,
+    "007 indexes by zones": _indexes_by_zones,
 }
 
 STEPS: tuple[tuple[str, str], ...] = (
@@ -259,6 +275,7 @@ STEPS: tuple[tuple[str, str], ...] = (
         CREATE INDEX frames_counted ON frames (roll_id, mark) WHERE binned_at IS NULL;
         """,
     ),
+    ("007 indexes by zones", ""),
 )
 
 

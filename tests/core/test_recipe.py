@@ -2,11 +2,13 @@ import json
 import unittest
 from pathlib import Path
 
+import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from silvrin import shelf
+from silvrin.core.light.conversion import Conversion
 from silvrin.core.recipe import (
     CaptureSettings,
     EnlargerSettings,
@@ -33,6 +35,11 @@ MENDS = (
 OUTLINES = (Outline(points=((10, 10), (60, 12), (40, 70))),)
 
 
+def read(text: str | bytes, name: str = "recipe") -> tuple[Recipe, Sheets]:
+    """A recipe by the shelf that comes with Silvrin."""
+    return read_recipe(text, shelf.shipped().zone_part, name)
+
+
 class PartsTest(unittest.TestCase):
     def test_what_is_of_the_frame_and_what_is_a_look_lie_apart(self) -> None:
         recipe = Recipe(
@@ -41,14 +48,14 @@ class PartsTest(unittest.TestCase):
         )
         document = json.loads(recipe.model_dump_json())
         self.assertEqual(list(document), ["format", "of_frame", "look"])
-        self.assertEqual(document["format"], "silvrin-recipe-2")
+        self.assertEqual(document["format"], "silvrin-recipe-3")
         self.assertEqual(document["of_frame"]["capture"]["crop"], [0.1, 0.1, 0.9, 0.9])
         self.assertEqual(document["of_frame"]["film"]["placement"], -1)
         self.assertEqual(document["look"]["capture"]["warmth"], 30)
         self.assertEqual(document["look"]["film"]["stock"], "fern-50")
         self.assertNotIn("crop", document["look"]["capture"])
-        self.assertEqual(read_recipe(recipe.model_dump_json())[0], recipe)
-        self.assertEqual(read_recipe("{}")[0], Recipe())
+        self.assertEqual(read(recipe.model_dump_json())[0], recipe)
+        self.assertEqual(read("{}")[0], Recipe())
 
     def test_the_design_s_list_is_of_the_frame(self) -> None:
         # the product's design: crop, mends, metered spots, placement, picked neutral
@@ -82,8 +89,8 @@ class PartsTest(unittest.TestCase):
             ],
             '{"look": {"light": {"temperature": NaN}}}': ["look.light.temperature"],
             '{"look": {"light": {"lens_filter": "../x"}}}': ["look.light.lens_filter"],
-            '{"format": "other-1"}': ["format", "silvrin-recipe-2"],
-            '{"format": "silvrin-recipe-3"}': ["version 3", "newer Silvrin"],
+            '{"format": "other-1"}': ["format", "silvrin-recipe-3"],
+            '{"format": "silvrin-recipe-4"}': ["version 4", "newer Silvrin"],
             '{"sheets": [1]}': ["sheets"],
             '{"sheets": {"a": {"mends": [{"x": 1, "y": 1, "radius": 9999}]}}}': ["400"],
             '{"of_frame": {"capture": {"mends": ["a"]}}}': ["of_frame.capture.mends.0"],
@@ -92,12 +99,12 @@ class PartsTest(unittest.TestCase):
         }  # fmt: skip
         for text, parts in wrong.items():
             with self.subTest(text), self.assertRaises(BadRecipe) as caught:
-                read_recipe(text, "soft.json")
+                read(text, "soft.json")
             for part in ["soft.json", *parts]:
                 self.assertIn(part, str(caught.exception))
 
     def test_what_is_not_on_the_shelf_is_named(self) -> None:
-        recipe, _ = read_recipe('{"look": {"light": {"lens_filter": "99"}}}')
+        recipe, _ = read('{"look": {"light": {"lens_filter": "99"}}}')
         with self.assertRaisesRegex(BadRecipe, "light.lens_filter: '99' is not on the shelf"):
             shelf.light_path(recipe)
 
@@ -126,7 +133,7 @@ class PartsTest(unittest.TestCase):
 class VersionTest(unittest.TestCase):
     def test_a_recipe_of_version_1_is_brought_up_to_date(self) -> None:
         text = (KEPT / "recipe-1.json").read_text()
-        recipe, sheets = read_recipe(text)
+        recipe, sheets = read(text)
         drawings = sheets.of(recipe)
         self.assertEqual(drawings.mends, MENDS)
         self.assertEqual(drawings.protected, OUTLINES)
@@ -140,7 +147,24 @@ class VersionTest(unittest.TestCase):
                     self.assertEqual(kept[name], value, f"{station}.{name}")
         # without a format it is known by its stations
         del former["format"]
-        self.assertEqual(read_recipe(json.dumps(former))[0], recipe)
+        self.assertEqual(read(json.dumps(former))[0], recipe)
+
+    def test_an_exposure_index_of_version_2_gives_the_exposure_it_gave(self) -> None:
+        for stock, index in (("willow-400", 800), ("larch-100", 25), ("not-there", 50)):
+            film = {"stock": stock, "exposure_index": index}
+            former = {"format": "silvrin-recipe-2", "look": {"film": film}}
+            recipe, _ = read(json.dumps(former))
+            if stock == "not-there":
+                self.assertEqual(recipe.film.stock, stock)
+                continue
+            placed = shelf.light_path(recipe)[Conversion].placement
+            # in version 2 a grey metered at the label lay on Zone V
+            speed = shelf.stocks()[stock].speed
+            wanted = np.log2(speed / index) - np.log2(0.18)
+            self.assertAlmostEqual(placed, wanted, delta=1e-3)
+        for odd in ({"exposure_index": True}, {"exposure_index": "fast"}, 5):
+            with self.assertRaises(BadRecipe):
+                read(json.dumps({"format": "silvrin-recipe-2", "look": {"film": odd}}))
 
 
 class DrawingsTest(unittest.TestCase):
@@ -150,11 +174,11 @@ class DrawingsTest(unittest.TestCase):
             capture=CaptureSettings(mends=sheets.mends(MENDS), protected=sheets.outlines(OUTLINES))
         )
         text = write_recipe(recipe, sheets)
-        again, found = read_recipe(text)
+        again, found = read(text)
         self.assertEqual(again, recipe)
         self.assertEqual(found.of(again).mends, MENDS)
         renamed = text.replace(recipe.capture.mends[0], "my spots")
-        self.assertEqual(read_recipe(renamed)[0], recipe)
+        self.assertEqual(read(renamed)[0], recipe)
 
     def test_the_schema_of_a_file_tells_all_that_is_in_it(self) -> None:
         schema = file_schema()

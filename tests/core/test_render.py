@@ -9,6 +9,7 @@ from silvrin.core import kernels, render
 from silvrin.core.development.negative import Developing
 from silvrin.core.enlarger.exposure import lamp
 from silvrin.core.enlarger.projection import Projection
+from silvrin.core.film.speed import zone_index
 from silvrin.core.light.conversion import Conversion, Glass
 from silvrin.core.paper.curve import paper_curve
 from silvrin.core.picture import LinearPicture, View
@@ -86,7 +87,8 @@ class KernelTest(unittest.TestCase):
 
         trim = Recipe(capture=CaptureSettings(exposure=1.25))
         np.testing.assert_allclose(shift(trim), 1.25, atol=1e-5)
-        rated = Recipe(film=FilmSettings(exposure_index=25))
+        index = zone_index(shelf.stocks()["larch-100"])
+        rated = Recipe(film=FilmSettings(exposure_index=index / 4))
         np.testing.assert_allclose(shift(rated), 2.0, atol=1e-5)
         on, off = (
             shelf.light_path(Recipe(light=LightSettings(lens_filter="25", compensate=c)))[

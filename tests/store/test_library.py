@@ -6,10 +6,12 @@ from unittest import mock
 import numpy as np
 from PIL import Image
 
+from silvrin.core.film.speed import zone_index
 from silvrin.core.recipe import PaperSettings, Recipe
 from silvrin.core.recipe.files import read_recipe
 from silvrin.errors import BadCapture, Conflict, DiskFull, NotFound, SilvrinError
 from silvrin.files.capture import read_capture
+from silvrin.shelf import shipped
 from silvrin.store import prints, rolls
 from silvrin.store.library import Library, open_library
 from silvrin.store.migrations import STEPS, migrate
@@ -208,11 +210,17 @@ class MigrationTest(Folder):
     def test_an_old_library_keeps_every_state_of_its_prints(self) -> None:
         connection = sqlite3.connect(self.home / "library.sqlite")
         connection.executescript((KEPT / "library-003.sql").read_text())
+        connection.execute(  # the state before the last: metered at 50, a stop below its label
+            "UPDATE changes SET recipe = replace(recipe, '\"exposure_index\":null', "
+            "'\"exposure_index\":50') WHERE id = 2"
+        )
+        connection.commit()
         connection.close()
         library = Library(self.home)
         read = library.database.read
         now = prints.get_print(read, 1)
-        self.assertEqual(now.recipe, read_recipe((KEPT / "recipe-1.json").read_text())[0])
+        kept, _ = read_recipe((KEPT / "recipe-1.json").read_text(), shipped().zone_part)
+        self.assertEqual(now.recipe, kept)
         drawings = library.light_path(now.recipe).things.drawings
         self.assertEqual(
             [(m.x, m.y, m.radius) for m in drawings.mends],
@@ -222,6 +230,10 @@ class MigrationTest(Folder):
         with library.database.write() as writing:
             before = prints.undo(writing, 1, now.head)
             self.assertEqual((before.recipe.paper.grade, before.undo), (4, "Grade 4"))
+            index = zone_index(shipped().stock(before.recipe.film.stock))
+            speed = shipped().stock(before.recipe.film.stock).speed
+            rated = before.recipe.film.exposure_index
+            self.assertAlmostEqual(index / rated, speed / 50, delta=1e-4)
             first = prints.undo(writing, 1, before.head)
             self.assertEqual((first.recipe, first.undo), (Recipe(), None))
         self.assertEqual(rolls.frame(read, 1).mark, "ring")

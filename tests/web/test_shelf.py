@@ -5,6 +5,7 @@ import numpy as np
 
 from silvrin import shelf
 from silvrin.core.film.curve import characteristic_curve
+from silvrin.core.film.speed import zone_index
 from silvrin.core.light.lens_filter import hue_filter
 from silvrin.core.recipe import FilmSettings, Recipe
 from silvrin.shelf.items import item_text, read_item
@@ -105,7 +106,7 @@ class ShelfTest(WithServer):
     def test_a_measured_wedge_becomes_a_stock(self) -> None:
         shape = shelf.stocks()["willow-400"].curve
         curve = characteristic_curve(shape, 0.5)
-        zone_v = np.log10(16 * 0.8 / 400)
+        zone_v = np.log10(10.0 / zone_index(shelf.stocks()["willow-400"]))
         at = np.round(zone_v - 2.4 + 0.15 * np.arange(25), 4)
         rows = [f"{h};{float(curve.density(h - zone_v)):.4f}" for h in at]
         text = "\n".join(["log_h;density", *rows]).replace(".", ",")
@@ -115,7 +116,7 @@ class ShelfTest(WithServer):
         self.assertEqual(found["notes"], [])
         self.assertAlmostEqual(wedge["n"], 0.5, delta=0.05)
         self.assertLess(wedge["rms"], 0.01)
-        self.assertLess(abs(np.log2(wedge["speed"] / 400) - 0.15), 0.1)  # 0.3 zone an N
+        self.assertLess(abs(np.log2(wedge["speed"] / 400)), 0.05)
         file = self.item("stock", "larch-100")
         file["item"] |= {"name": "Measured", "curve": wedge["shape"], "speed": 400}
         made = self.put(file).json()["item"]["id"]

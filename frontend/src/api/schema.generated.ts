@@ -1976,14 +1976,14 @@ export interface components {
             callier: number;
             /** Contrast Index */
             contrast_index: number | null;
-            /** Effective Speed */
-            effective_speed: number;
             /** Filter Factor */
             filter_factor: number;
             /** Grade */
             grade: number;
             /** Halation */
             halation: number;
+            /** Index Here */
+            index_here: number;
             /** N */
             n: number;
             /** Negative Range */
@@ -1997,10 +1997,10 @@ export interface components {
             split: boolean;
             /** Standard Time */
             standard_time: number;
-            /** Stock Speed */
-            stock_speed: number;
             /** Time */
             time: number;
+            /** Zone Index */
+            zone_index: number;
         };
         /**
          * FilmLook
@@ -2009,7 +2009,7 @@ export interface components {
         FilmLook: {
             /**
              * Exposure index
-             * @description The speed the film was metered at; empty is its own speed. Half the speed gives one stop more exposure.
+             * @description The index the film was metered at; empty is its zone index, at which Zone I lies 0.10 above base and fog. Half the index gives one stop more exposure.
              */
             exposure_index?: number | null;
             /**
@@ -2093,7 +2093,7 @@ export interface components {
         FilmSettings: {
             /**
              * Exposure index
-             * @description The speed the film was metered at; empty is its own speed. Half the speed gives one stop more exposure.
+             * @description The index the film was metered at; empty is its zone index, at which Zone I lies 0.10 above base and fog. Half the index gives one stop more exposure.
              */
             exposure_index?: number | null;
             /**
@@ -3624,7 +3624,7 @@ export interface components {
             name: string;
             /**
              * @default {
-             *       "format": "silvrin-recipe-2",
+             *       "format": "silvrin-recipe-3",
              *       "look": {
              *         "capture": {
              *           "blue": 1,
@@ -4401,6 +4401,8 @@ export interface components {
             source: string;
             /** Speed */
             speed: number;
+            /** Zone Index */
+            zone_index: number;
         };
         /**
          * SmallPrint
@@ -4694,7 +4696,7 @@ export interface components {
         WrittenRecipe: {
             /**
              * Format
-             * @default silvrin-recipe-2
+             * @default silvrin-recipe-3
              */
             format: string;
             /**

@@ -1,3 +1,4 @@
+import { exposureIndex } from "../wording/format";
 import type { Thing } from "./ShelfPage";
 
 const CLASSES: [number, string][] = [
@@ -16,6 +17,7 @@ export function Figures({ thing }: { thing: Thing }) {
       ? [
           ["Kind", thing.kind],
           ["Speed", `ISO ${thing.speed}`],
+          ["Zone index", `EI ${exposureIndex(thing.zone_index)}, Zone I at 0.10 with N`],
           ["Contrast index", thing.contrast_index?.toFixed(2) ?? "not reached"],
           ["Granularity", `rms ${thing.granularity}, ${grainClass(thing.granularity)}`],
           ["Grain", `${thing.grain_kind}, ${thing.grain} µm`],

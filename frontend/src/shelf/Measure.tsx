@@ -244,10 +244,12 @@ function Result({ found }: { found: Measured | undefined }) {
   const worst = Math.max(...wedge.residuals.map(Math.abs), 0.02);
   const rows: [string, string][] = [
     [
-      wedge.iso ? "ISO speed" : "Speed here",
+      "ISO speed",
       wedge.speed
-        ? `${Math.round(wedge.speed)}${wedge.iso ? "" : ", not as ISO 6 develops"}`
-        : "exposures are relative",
+        ? `${Math.round(wedge.speed)}${wedge.iso ? "" : ", developed as ISO 6 asks"}`
+        : wedge.absolute
+          ? "not reached"
+          : "exposures are relative",
     ],
     ["Rise over 1.30", wedge.rise == null ? "not reached" : `${wedge.rise.toFixed(2)} (ISO: 0.80)`],
     ["Contrast index", wedge.contrast_index?.toFixed(2) ?? "not reached"],

@@ -44,6 +44,10 @@ export function warmthFor(shot: number | null | undefined, wanted: number): numb
   return 1e6 / (shot ?? DAYLIGHT) - 1e6 / wanted;
 }
 
+/** An exposure index: whole, or with a tenth below 20. */
+export const exposureIndex = (value: number) =>
+  value < 20 ? value.toFixed(1).replace(".0", "") : String(Math.round(value));
+
 export function seconds(value: number): string {
   return value < 10 ? value.toFixed(1) : value < 100 ? value.toFixed(1) : value.toFixed(0);
 }

@@ -27,11 +27,11 @@ class FilmSettings(Settings):
     stock: ItemId = Field("larch-100", title="Stock", description="The film.")
     exposure_index: float | None = Field(
         None,
-        ge=3,
+        ge=1.5,
         le=6400,
         title="Exposure index",
-        description="The speed the film was metered at; empty is its own speed. "
-        "Half the speed gives one stop more exposure.",
+        description="The index the film was metered at; empty is its zone index, at which Zone I "
+        "lies 0.10 above base and fog. Half the index gives one stop more exposure.",
         json_schema_extra={"unit": "EI"},
     )
     film_format: FilmFormat = Field(

@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .. import kernels
+from ..film.speed import zone_index
 from ..plate import Grid
 from ..spectra.chromaticity import chromaticity_table, infrared_table, with_hues
 from ..spectra.grid import WAVELENGTHS, Spectrum
@@ -79,8 +80,8 @@ class Conversion(Station):
     @property
     def placement(self) -> float:
         """Stops that are added to log2 (table x sum) to give log2 H, H = 1 at Zone V."""
-        speed, film = self.things.stock.speed, self.recipe.film
-        rating = np.log2(speed / (film.exposure_index or speed))
+        index, film = zone_index(self.things.stock), self.recipe.film
+        rating = np.log2(index / (film.exposure_index or index))
         given = self.recipe.capture.exposure + film.placement + rating
         return float(given - np.log2(MIDDLE_GREY))
 

@@ -1,19 +1,21 @@
 """Recipes as files: a recipe in two parts, and with it the sheets of drawings that it names.
 
-    {"format": "silvrin-recipe-2", "of_frame": {…}, "look": {…}, "sheets": {"NAME": {…}}}
+    {"format": "silvrin-recipe-3", "of_frame": {…}, "look": {…}, "sheets": {"NAME": {…}}}
 
-Files of version 1, by station and with their drawings inside, are brought up to date.
+Files of version 1, by station and with their drawings inside, and of version 2, whose exposure
+index was beside a stock's label and not beside its zone index, are brought up to date.
 """
 
 import json
 import re
+from collections.abc import Callable
 from typing import Any
 
 from pydantic import ValidationError
 from pydantic.json_schema import models_json_schema
 
 from ...errors import BadRecipe
-from . import Recipe
+from . import FilmSettings, Recipe
 from .drawings import Sheet, Sheets
 from .parts import FORMAT, PART_OF
 from .wording import explain
@@ -22,9 +24,12 @@ VERSION = re.compile(r"silvrin-recipe-(\d+)")
 NEWEST = int(FORMAT.rsplit("-", 1)[1])
 
 
-def read_recipe(text: str | bytes, name: str = "recipe") -> tuple[Recipe, Sheets]:
+def read_recipe(
+    text: str | bytes, zone_part: Callable[[str], float], name: str = "recipe"
+) -> tuple[Recipe, Sheets]:
     """A recipe and the sheets it names, from JSON text of any version; raises BadRecipe naming each
-    field that does not hold, and for a recipe of a newer Silvrin."""
+    field that does not hold, and for a recipe of a newer Silvrin. `zone_part` tells of a stock's id
+    which part of its speed its zone index is."""
     try:
         given = json.loads(text)
     except ValueError as error:
@@ -35,7 +40,9 @@ def read_recipe(text: str | bytes, name: str = "recipe") -> tuple[Recipe, Sheets
     sheets = Sheets()
     try:
         if version == 1:
-            given = upgraded(given, sheets)
+            given = in_two_parts(given, sheets)
+        if version <= 2:
+            given = rated_by_zones(given, zone_part)
         drawn = given.pop("sheets", {})
         labels = {label: sheets.put(Sheet.model_validate(sheet)) for label, sheet in drawn.items()}
         recipe = Recipe.model_validate_json(json.dumps(_renamed(given, labels)))
@@ -84,10 +91,10 @@ def _version(given: dict[str, Any], name: str) -> int:
     return int(found[1])
 
 
-def upgraded(given: dict[str, Any], sheets: Sheets) -> dict[str, Any]:
+def in_two_parts(given: dict[str, Any], sheets: Sheets) -> dict[str, Any]:
     """A recipe of version 1 (by station, drawings inside) as one of version 2; its drawings are put
     on sheets. Raises ValidationError for drawings that do not hold."""
-    document: dict[str, Any] = {"format": FORMAT, "of_frame": {}, "look": {}}
+    document: dict[str, Any] = {"format": "silvrin-recipe-2", "of_frame": {}, "look": {}}
     for station, fields in given.items():
         if station == "format":
             continue
@@ -105,6 +112,19 @@ def upgraded(given: dict[str, Any], sheets: Sheets) -> dict[str, Any]:
         drawn = Sheet.model_validate({"outlines": outlines})
         capture["protected"] = list(sheets.outlines(drawn.outlines))
     return document
+
+
+def rated_by_zones(given: dict[str, Any], zone_part: Callable[[str], float]) -> dict[str, Any]:
+    """A recipe of version 2 as one of version 3: the exposure that its index gave stays the same,
+    and is now told by an index at which a metered grey lies on Zone V."""
+    look = given.get("look")
+    film = look.get("film") if isinstance(look, dict) else None
+    index = film.get("exposure_index") if isinstance(film, dict) else None
+    if isinstance(index, int | float) and not isinstance(index, bool):
+        stock = str(film.get("stock", FilmSettings().stock))
+        film = film | {"exposure_index": round(index * zone_part(stock), 3)}
+        given = given | {"look": look | {"film": film}}
+    return given | {"format": "silvrin-recipe-3"}
 
 
 def _renamed(document: dict[str, Any], labels: dict[str, str]) -> dict[str, Any]:

@@ -8,8 +8,8 @@ from ...core.capture.geometry import Geometry
 from ...core.development.negative import Developing
 from ...core.enlarger.projection import Projection
 from ...core.enlarger.timing import exposed_so_far
-from ...core.film.curve import SPEED_DENSITY
-from ...core.film.sensitometry import exposure_at, index_of
+from ...core.film.sensitometry import index_of
+from ...core.film.speed import index_in, zone_index
 from ...core.film.zones import LOG10_STOP
 from ...core.light.conversion import Glass
 from ...core.light.lens_filter import MOST_FACTOR
@@ -47,21 +47,20 @@ from .messages import (
 def facts(path: LightPath) -> Facts:
     """Figures of a light path."""
     glass, developing, projection = path[Glass], path[Developing], path[Projection]
-    point = exposure_at(developing.negative, SPEED_DENSITY)
     index = index_of(developing.negative)
     zones = developing.density(np.array([-4.0, 3.0]) * LOG10_STOP)
-    speed = path.things.stock.speed
+    stock = path.things.stock
     return Facts(
         filter_factor=glass.filter_factor,
         blind=glass.filter_factor >= MOST_FACTOR,
-        stock_speed=speed,
+        zone_index=round(zone_index(stock), 2),
         placement=path.recipe.film.placement,
         standard_time=projection.standard_time,
         time=projection.time,
         split=path[Grading].split,
         grade=path[Grading].grade,
         callier=projection.callier,
-        effective_speed=round(speed * 10 ** (-4.0 * LOG10_STOP - point), 1),
+        index_here=round(index_in(stock, developing.negative), 2),
         contrast_index=None if index is None else round(index, 3),
         n=developing.n,
         halation=round(path[Scattering].halation, 4),

@@ -89,14 +89,14 @@ class Facts(BaseModel):
 
     filter_factor: float
     blind: bool  # behind that glass the film sees as good as nothing
-    stock_speed: int
+    zone_index: float  # exposure index at which a metered grey lies on Zone V
     placement: float  # stops, under which the spots were read
     standard_time: float  # s
     time: float  # s
     split: bool  # two exposures add up to the grade
     grade: float  # that prints, -1 (00) to 5: of a split grade the equivalent
     callier: float  # by which the head multiplies the negative's densities
-    effective_speed: float  # ISO, of this development
+    index_here: float  # the same in this development
     contrast_index: float | None
     n: float  # of the development, as far as the stock stands it
     halation: float  # share of the exposure that the base returns

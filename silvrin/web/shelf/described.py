@@ -6,9 +6,8 @@ import numpy as np
 
 from ...core.development.developer import DEVELOPERS
 from ...core.film.curve import characteristic_curve
-from ...core.film.sensitometry import (
-    index_of,
-)
+from ...core.film.sensitometry import index_of
+from ...core.film.speed import zone_index
 from ...core.film.stock import Stock
 from ...core.film.zones import LOG10_STOP
 from ...core.light.lens_filter import MOST_FACTOR, filter_factor, hue_filter
@@ -52,6 +51,7 @@ def _described(stock: Stock, own: bool) -> ShelfStock:
     return ShelfStock(
         **{k: v for k, v in vars(stock).items() if k not in ("sensitivity", "curve")},
         own=own,
+        zone_index=round(zone_index(stock), 2),
         sensitivity=rounded(stock.sensitivity),
         contrast_index=None if index is None else round(index, 3),
         curve=Line(x=rounded(log_h, 4), y=rounded(curve.density(log_h), 4)),

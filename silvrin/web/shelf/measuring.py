@@ -12,14 +12,13 @@ from ...core.film.sensitometry import (
     speed_point,
     stock_from,
 )
+from ...core.film.speed import iso_speed
 from ...core.spectra.grid import STEP, WAVELENGTHS
 from ...errors import BadItem
 from ...files.measurements import WEDGE_STEP, read_spectrum, read_wedge
 from ...shelf.items import Curve
 from .described import rounded
-from .models import (
-    Line,
-)
+from .models import Line
 
 MOST_TEXT = 2_000_000  # characters of a measurement
 
@@ -44,8 +43,8 @@ class Fitted(BaseModel):
     residuals: list[float]  # density, measured less fitted, by point
     rms: float  # of the residuals, density
     absolute: bool  # exposures are in lx·s, so that speed is absolute
-    speed: float | None  # 0.80 lx·s over the exposure of the speed point
-    iso: bool  # developed as ISO 6 asks, so that the speed is an ISO speed
+    speed: float | None  # ISO
+    iso: bool  # developed as ISO 6 asks; else speed is that of its curves at ISO 6's contrast
     rise: float | None  # of density over 1.30 beyond the speed point
     contrast_index: float | None
     n: float | None  # the development the wedge had
@@ -112,7 +111,7 @@ def measure(given: Measurement) -> Measured:
         point = speed_point(fine, fit.density(fine))
         result.rise = round(point.rise, 3)
         result.iso = abs(point.rise - ISO_RISE) <= 0.05
-        if wedge.absolute:
+        if wedge.absolute and result.iso:
             result.speed = round(point.speed, 1)
     except BadItem as error:
         notes.append(str(error))
@@ -124,6 +123,8 @@ def measure(given: Measurement) -> Measured:
         stock = stock_from(fit)
         result.n, result.zone_v = round(stock.n, 2), round(stock.zone_v, 4)
         result.shape = Curve(**vars(stock.shape))
+        if wedge.absolute:
+            result.speed = round(iso_speed(stock.shape, 10.0**stock.zone_v), 1)
     except BadItem as error:
         notes.append(str(error))
     except ValueError:

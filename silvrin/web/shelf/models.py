@@ -17,7 +17,8 @@ class ShelfStock(BaseModel):
     name: str
     kind: str
     own: bool
-    speed: int
+    speed: int  # ISO
+    zone_index: float  # exposure index at which Zone I lies at 0.10 with N
     sensitivity: list[float]  # 380-900 nm, 10 nm
     granularity: float  # rms, 1000 × deviation of density at 1.0 through 48 µm
     grain: float  # µm

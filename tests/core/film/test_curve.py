@@ -57,20 +57,6 @@ class CharacteristicCurveTest(unittest.TestCase):
         self.assertTrue(fine.granularity < 1 < acute.granularity)
         self.assertTrue(fine.edge == 0 < acute.edge)
 
-    def test_iso_6_conditions_give_a_speed_near_the_placement(self) -> None:
-        # ISO 6 (from memory): the speed point Hm at 0.10 above base and fog, with a density rise
-        # of 0.80 over the next 1.30 in log H; S = 0.80 / Hm. A meter places middle grey (Zone V,
-        # Hg) by S = 10 / Hg (common practice: ISO 2720 meters, K near 12.5), so Hm lies
-        # log10(10 / 0.80) = 1.10 below Zone V. The zone system puts it four stops below, 1.20,
-        # and so is a third of a stop more careful.
-        for stock in shelf.stocks().values():
-            curve = characteristic_curve(stock.curve)
-            h = np.linspace(-3, 0.5, 7001)
-            point = h[np.searchsorted(curve.density(h), stock.curve.base_fog + 0.10)]
-            rise = curve.density(point + 1.30) - curve.density(point)
-            self.assertAlmostEqual(float(rise), 0.80, delta=0.12)
-            self.assertAlmostEqual(-point - np.log10(10 / 0.80), 0.1, delta=0.02)
-
     def test_monotonic_from_fog_to_shoulder(self) -> None:
         for stock in shelf.stocks().values():
             for n in (-2, 0, 2):

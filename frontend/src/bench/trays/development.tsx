@@ -1,9 +1,9 @@
 import { useState } from "react";
-import { fieldOf, fieldOfKind, type LocalContrast } from "../../api/client";
+import { type Facts, fieldOf, fieldOfKind, type LocalContrast } from "../../api/client";
 import { Segments } from "../../parts/Segments";
 import { Slider } from "../../parts/Slider";
 import { useBench, useBenchStore, useTray } from "../../state/bench";
-import { development, ROMAN, readDevelopment, signed } from "../../wording/format";
+import { development, exposureIndex, ROMAN, readDevelopment, signed } from "../../wording/format";
 import { DevelopmentPlot } from "../plots/development";
 import type { Station } from "../station";
 import { Heading, StationChoice, StationSlider, StepSliders } from "./parts";
@@ -33,6 +33,13 @@ function DevelopmentControls() {
   );
 }
 
+/** The index at which Zone I lies at 0.10 in this development, and the speed that it won or lost. */
+function indexHere({ index_here, zone_index }: Facts): string {
+  const won = Math.log2(index_here / zone_index);
+  const speed = Math.abs(won) < 0.01 ? "" : `, ${signed(won, 2)} stop`;
+  return `EI ${exposureIndex(index_here)}${speed}`;
+}
+
 function Negative() {
   const tray = useTray();
   const { recipe, shelf, facts } = tray;
@@ -43,7 +50,7 @@ function Negative() {
     ? [
         ["Zone I to VIII", `${(facts.negative_range[1] - facts.negative_range[0]).toFixed(2)} D`],
         ["Contrast index", facts.contrast_index?.toFixed(2) ?? "not reached"],
-        ["Speed here", `ISO ${Math.round(facts.effective_speed)}`],
+        ["Zone index here", indexHere(facts)],
         ["Base and fog", `${facts.base_fog.toFixed(2)} D`],
       ]
     : [];

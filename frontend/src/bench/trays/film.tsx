@@ -4,7 +4,7 @@ import { Glass } from "../../parts/Glass";
 import { roving } from "../../parts/roving";
 import { Segments } from "../../parts/Segments";
 import { useTray } from "../../state/bench";
-import { signed, stops } from "../../wording/format";
+import { exposureIndex, signed, stops } from "../../wording/format";
 import { FilmPlot, GrainPlot } from "../plots/film";
 import type { Station } from "../station";
 import { Heading, LOG2, StationChoice, StationSlider } from "./parts";
@@ -58,16 +58,16 @@ function StockList({ stocks, chosen, onChoose }: StockListProps) {
 /** Stops by which a film is pushed: exposed less, developed by as many N more (common practice). */
 const PUSHES = [
   { value: "-1", text: "Pull 1" },
-  { value: "0", text: "Box" },
+  { value: "0", text: "N" },
   { value: "1", text: "Push 1" },
   { value: "2", text: "Push 2" },
 ] as const;
 
-function pushed(speed: number, recipe: Recipe): (typeof PUSHES)[number]["value"] | null {
-  const index = recipe.film.exposure_index ?? speed;
+function pushed(own: number, recipe: Recipe): (typeof PUSHES)[number]["value"] | null {
+  const index = recipe.film.exposure_index ?? own;
   const found = PUSHES.find(
     ({ value }) =>
-      Math.abs(Math.log2(index / speed) - Number(value)) < 0.05 &&
+      Math.abs(Math.log2(index / own) - Number(value)) < 0.05 &&
       Math.abs(recipe.development.n - Number(value)) < 0.02,
   );
   return found?.value ?? null;
@@ -153,12 +153,11 @@ function StockAndExposure() {
   const range = fieldOf(schema, "film", "exposure_index");
   const stock = shelf.stocks.find((s) => s.id === recipe.film.stock) ?? shelf.stocks[0];
   if (!stock) return null;
-  const index = recipe.film.exposure_index ?? stock.speed;
-  const given = Math.log2(stock.speed / index);
-  const own = (value: number) => {
-    const round = value < 20 ? Number(value.toFixed(1)) : Math.round(value);
-    return Math.abs(Math.log2(value / stock.speed)) < 0.02 ? null : round;
-  };
+  const own = stock.zone_index;
+  const index = recipe.film.exposure_index ?? own;
+  const given = Math.log2(own / index);
+  const keep = (value: number) =>
+    Math.abs(Math.log2(value / own)) < 0.02 ? null : Number(exposureIndex(value));
   return (
     <>
       <StockList
@@ -167,33 +166,33 @@ function StockAndExposure() {
         onChoose={(s) => change("film", { stock: s.id, exposure_index: null }, s.name)}
       />
       <p className="mt-2 min-h-[48px] text-note text-soft">{stock.about}</p>
-      <Heading>Placement</Heading>
+      <Heading aside={`ISO ${stock.speed} · zone index ${exposureIndex(own)}`}>Placement</Heading>
       <StationSlider
         station="film"
         field="exposure_index"
         value={index}
-        keep={own}
-        min={within(stock.speed / 16, range)}
-        max={within(stock.speed * 16, range)}
+        keep={keep}
+        min={within(own / 16, range)}
+        max={within(own * 16, range)}
         step={1 / 3}
-        home={stock.speed}
+        home={own}
         scale={LOG2}
-        show={(v) => (v < 20 ? v.toFixed(1).replace(".0", "") : String(Math.round(v)))}
-        label={(v) => `Exposure index ${Math.round(v)}`}
+        show={exposureIndex}
+        label={(v) => `Exposure index ${exposureIndex(v)}`}
       />
       <p className="text-note text-soft">
         {Math.abs(given) < 0.05
-          ? `Rated at its own speed, ISO ${stock.speed}.`
-          : `${stops(Math.abs(given))} ${Math.abs(given) > 1.1 ? "stops" : "stop"} ${given > 0 ? "more" : "less"} exposure than at ISO ${stock.speed}.`}
+          ? `Zone I at 0.10 with N. By the label it would get ${stops(Math.log2(stock.speed / own))} stop less.`
+          : `${stops(Math.abs(given))} ${Math.abs(given) > 1.1 ? "stops" : "stop"} ${given > 0 ? "more" : "less"} exposure than at its zone index.`}
       </p>
       <div className="mb-1 grid grid-cols-[88px_1fr] items-center gap-2">
         <span className="text-[12.5px] text-soft">Push, pull</span>
         <Segments
           label="Push or pull"
-          value={pushed(stock.speed, recipe)}
+          value={pushed(own, recipe)}
           onChange={(next) => {
             const stopsMore = Number(next);
-            const index = within(Math.round(stock.speed * 2 ** stopsMore), range);
+            const index = within(Number(exposureIndex(own * 2 ** stopsMore)), range);
             const exposure_index = stopsMore ? index : null;
             change("film", { exposure_index });
             change(
@@ -201,7 +200,7 @@ function StockAndExposure() {
               { n: stopsMore },
               stopsMore
                 ? `${stopsMore > 0 ? "Pushed" : "Pulled"} ${Math.abs(stopsMore)} to EI ${exposure_index}`
-                : "Box speed, N",
+                : "Zone index, N",
             );
           }}
           options={PUSHES}
@@ -253,7 +252,7 @@ export const station: Station = {
   plot: FilmPlot,
   says: (recipe, shelf) => {
     const stock = shelf.stocks.find((s) => s.id === recipe.film.stock);
-    return `${stock?.name ?? recipe.film.stock} · EI ${Math.round(recipe.film.exposure_index ?? stock?.speed ?? 0)}`;
+    return `${stock?.name ?? recipe.film.stock} · EI ${exposureIndex(recipe.film.exposure_index ?? stock?.zone_index ?? 0)}`;
   },
   below: (parts) => (parts.film === "grain" ? GrainPlot : FilmPlot),
   Controls: FilmControls,
