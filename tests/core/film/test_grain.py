@@ -5,52 +5,61 @@ import numpy as np
 
 from silvrin import shelf
 from silvrin.core.development.negative import Negative
-from silvrin.core.film.grain import APERTURE, grain_of, tile
+from silvrin.core.film.grain import APERTURE, SIDE, grain_of, tile
 from silvrin.core.picture import LinearPicture, View
 from silvrin.core.plate import Grid, Plate
 from silvrin.core.recipe import FilmSettings, Recipe
 from silvrin.core.render import Darkroom, Sitting, strips
 from tests.published.boolean_grain import spectrum
 
-WIDE = 12_000  # pixels over 36 mm: 3 µm each
 
-
-def negative(stock: str, density: float, **film: object) -> np.ndarray:
-    """An evenly exposed negative at that density above base, 3 µm a pixel."""
+def negative(stock: str, density: float, pitch: float = 3.0, **film: object) -> np.ndarray:
+    """An evenly exposed negative at that density above base, so many µm a pixel."""
     path = shelf.light_path(Recipe(film=FilmSettings(stock=stock, **film)))
-    even = np.full((1500, 1500), path.things.stock.curve.base_fog + density, np.float32)
-    return path[Negative].with_grain(Plate(even, Grid(0, 0, 1.0, 1.0, 0, WIDE, 8))).pixels
+    even = np.full((SIDE, SIDE), path.things.stock.curve.base_fog + density, np.float32)
+    return (
+        path[Negative]
+        .with_grain(Plate(even, Grid(0, 0, 1.0, 1.0, 0, round(36_000 / pitch), 8)))
+        .pixels
+    )
 
 
-def through(densities: np.ndarray, aperture: float) -> float:
-    """Standard deviation of what a densitometer reads through a circular aperture, µm."""
-    side = int(aperture / 3.0) + 3
-    y, x = np.mgrid[0:side, 0:side] - (side - 1) / 2
-    parts = (np.arange(8) - 3.5) / 8
-    inside = [np.hypot(x + i, y + j) * 3.0 < aperture / 2 for i in parts for j in parts]
-    disc = np.mean(inside, axis=0)
+def through(densities: np.ndarray, disc: np.ndarray) -> float:
+    """Standard deviation of what a densitometer reads through an aperture of pixels (H, W)."""
     read = cv2.filter2D(densities, cv2.CV_32F, (disc / disc.sum()).astype(np.float32))
     return float(read[60:-60, 60:-60].std())
 
 
-class GranularityTest(unittest.TestCase):
-    def test_rms_granularity_of_every_stock(self) -> None:
-        # ISO 10505 (from memory): 1000 × deviation at density 1.0 through 48 µm
-        for stock in shelf.stocks().values():
-            found = 1000 * through(negative(stock.id, 1.0), APERTURE)
-            self.assertAlmostEqual(found / stock.granularity, 1.0, delta=0.05, msg=stock.name)
+def granularity(densities: np.ndarray, aperture: float, pitch: float = 3.0) -> float:
+    """1000 × the deviation through a circular aperture, µm, made as if through 48 µm by its area:
+    whole pixels, so that the area is known."""
+    side = int(aperture / pitch) | 1
+    disc = np.hypot(*(np.mgrid[0:side, 0:side] - side // 2)) * pitch < aperture / 2
+    area = disc.sum() * pitch**2
+    return 1000 * through(densities, disc) * float(np.sqrt(area / (np.pi / 4 * APERTURE**2)))
 
-    def test_selwyns_law_and_growth_with_density(self) -> None:
-        # Selwyn 1935: deviation × root of area is constant; Nutting 1913: grows as root of density
-        larch = negative("larch-100", 1.0)
-        products = [through(larch, a) * a for a in (24.0, 48.0, 100.0, 200.0)]
-        np.testing.assert_allclose(products, products[1], rtol=0.05)
-        thin = through(negative("larch-100", 0.25), APERTURE)
-        self.assertAlmostEqual(thin / through(larch, APERTURE), 0.5, delta=0.02)
+
+class GranularityTest(unittest.TestCase):
+    def test_rms_granularity_and_selwyns_law_for_every_stock(self) -> None:
+        # ISO 10505 (from memory): 1000 × deviation at density 1.0 through 48 µm; Selwyn 1935:
+        # deviation × root of the aperture's area is constant
+        for stock in shelf.stocks().values():
+            finely, widely = (negative(stock.id, 1.0, pitch) for pitch in (2.0, 6.0))
+            read = [granularity(finely, a, 2.0) for a in (24.0, 48.0)]
+            read += [granularity(widely, a, 6.0) for a in (100.0, 200.0)]
+            found = np.array(read) / stock.granularity
+            np.testing.assert_allclose(found, 1.0, atol=0.05, err_msg=stock.name)
+            np.testing.assert_allclose(found / found[1], 1.0, atol=0.05, err_msg=stock.name)
+
+    def test_it_grows_as_the_root_of_density(self) -> None:
+        # Nutting 1913
+        thin, dense = (granularity(negative("larch-100", d), APERTURE) for d in (0.25, 1.0))
+        self.assertAlmostEqual(thin / dense, 0.5, delta=0.02)
 
     def test_a_larger_negative_has_finer_grain_in_the_print(self) -> None:
         small, large = (
-            through(negative("larch-100", 1.0, film_format=f), 48.0) for f in ("35 mm", "4 × 5 in")
+            granularity(negative("larch-100", 1.0, film_format=f), APERTURE)
+            for f in ("35 mm", "4 × 5 in")
         )
         self.assertAlmostEqual(small / large, 121 / 36, delta=0.2)
 
@@ -75,17 +84,18 @@ class StochasticModelTest(unittest.TestCase):
             self.assertLess(np.abs(ours - published).max(), within, kind)
 
     def test_departing_by_hand(self) -> None:
-        plain = through(negative("willow-400", 1.0), APERTURE)
-        fine = through(negative("willow-400", 1.0), 9.0)
-        soft = negative("willow-400", 1.0, grain_softness=1)
-        self.assertLess(through(soft, 9.0), 0.75 * fine)
-        self.assertGreater(through(soft, 200.0) * 200, 0.97 * plain * APERTURE)
+        willow = {"stock": "willow-400", "density": 1.0}
+        plain = granularity(negative(**willow), APERTURE)
+        # soft edges: fine structure goes, coarse stays
+        soft = negative(**willow, grain_softness=1)
+        self.assertLess(granularity(soft, 9.0), 0.85 * granularity(negative(**willow), 9.0))
+        self.assertGreater(granularity(soft, 200.0), 0.97 * plain)
         # clumps: the same granularity, more of it in coarse structure
-        clumped, even = (negative("willow-400", 1.0, grain_evenness=e) for e in (-1, 1))
-        self.assertAlmostEqual(through(clumped, APERTURE) / plain, 1, delta=0.05)
-        coarse = [through(n, APERTURE) / through(n, 9.0) for n in (clumped, even)]
+        clumped, even = (negative(**willow, grain_evenness=e) for e in (-1, 1))
+        self.assertAlmostEqual(granularity(clumped, APERTURE) / plain, 1, delta=0.05)
+        coarse = [granularity(n, APERTURE) / granularity(n, 9.0) for n in (clumped, even)]
         self.assertGreater(coarse[0], 1.02 * coarse[1])
-        strong = through(negative("willow-400", 1.0, grain=2.0), APERTURE)
+        strong = granularity(negative(**willow, grain=2.0), APERTURE)
         self.assertAlmostEqual(strong / plain, 2.0, delta=0.05)
 
 

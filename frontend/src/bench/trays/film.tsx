@@ -182,7 +182,7 @@ function StockAndExposure() {
       />
       <p className="text-note text-soft">
         {Math.abs(given) < 0.05
-          ? `Zone I at 0.10 with N. By the label it would get ${stops(Math.log2(stock.speed / own))} stop less.`
+          ? `Zone I at 0.10 with N: ${stops(Math.log2(stock.speed / own))} stop under the label.`
           : `${stops(Math.abs(given))} ${Math.abs(given) > 1.1 ? "stops" : "stop"} ${given > 0 ? "more" : "less"} exposure than at its zone index.`}
       </p>
       <div className="mb-1 grid grid-cols-[88px_1fr] items-center gap-2">
