@@ -22,12 +22,13 @@ class Developer:
     fog: float  # density
     granularity: float  # × the stock's
     grain: float  # × the stock's size
-    edge: float  # by how much density rises beside a lighter part, of their difference
+    edge: float  # part of a small difference from the density about it that is added to it
     shoulder: float  # log10 H by which the shoulder bends earlier, at most
     about: str
 
 
 EDGE_REACH = 60.0  # µm over which developer diffuses in the emulsion
+EDGE_MOST = 0.12  # density that an edge gains at most
 EARLIEST_SHOULDER = 1.15  # log10 H above middle grey: just beyond Zone VIII
 
 DEVELOPERS: dict[DeveloperKind, Developer] = {
@@ -39,15 +40,15 @@ DEVELOPERS: dict[DeveloperKind, Developer] = {
             "Finer, softer grain; half a stop slower.",
         ),
         Developer(
-            "high acutance", 0.0, 0.01, 1.18, 0.92, 0.22, 0.1,
+            "high acutance", 0.0, 0.01, 1.18, 0.92, 0.75, 0.1,
             "Draws edges; grain is sharper and plainer.",
         ),
         Developer(
-            "speed-increasing", 0.67, 0.05, 1.22, 1.1, 0.04, 0.0,
+            "speed-increasing", 0.67, 0.05, 1.22, 1.1, 0.12, 0.0,
             "Two thirds of a stop faster; more grain and fog.",
         ),
         Developer(
-            "compensating", 0.1, 0.0, 1.04, 1.0, 0.1, 0.9,
+            "compensating", 0.1, 0.0, 1.04, 1.0, 0.3, 0.9,
             "Highlights bend over beyond Zone VIII, mid tones stand steeper.",
         ),
     )

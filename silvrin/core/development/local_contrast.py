@@ -23,7 +23,6 @@ from ..film.curve import CharacteristicCurve
 from ..film.zones import LOG10_STOP
 from ..guided import guided
 from ..later import interpolate
-from ..light.focus import blurred
 from .settings import DevelopmentSettings, LocalContrast
 
 F32 = NDArray[np.float32]
@@ -70,12 +69,9 @@ def _over_zones(handles: tuple[float, ...]) -> Floats:
     return np.asarray(line(np.clip(ZONES, 0.0, 10.0)))
 
 
-def local_maps(
-    exposure: F32, settings: DevelopmentSettings, lifts: bool, edge: float, edge_reach: float
-) -> F32:
+def local_maps(exposure: F32, settings: DevelopmentSettings, lifts: bool) -> F32:
     """(2, H, W) maps p, q, and where zones are lifted (4, H, W) also a, b: the smooth exposure of
-    the middle scale is a · h + b. Of an exposure in log2 H (H, W); `edge` is the developer's edge
-    effect, over so many pixels."""
+    the middle scale is a · h + b. Of an exposure in log2 H (H, W)."""
     maps = np.zeros((4 if lifts else 2, *exposure.shape), np.float32)
     lines = [by_tone(c, ZONES) for c in (settings.fine, settings.mid_scale, settings.broad)]
     every = _over_zones(settings.zone_contrast)
@@ -109,10 +105,6 @@ def local_maps(
                 threshold,
                 maps,
             )
-    if edge:
-        share = np.float32(edge * min(1.0, edge_reach))
-        maps[0] += share
-        maps[1] -= share * blurred(exposure, max(edge_reach, 0.6))
     return maps
 
 

@@ -29,7 +29,7 @@ from .readings import READING_SIZE, Readings, channels_of, readings_of
 from .sitting import Sitting
 from .spot import Spot, read_spot
 
-FILM_MARGINS = 3.5  # standard deviations of the film's blur that a piece is cut wider
+BLUR_MARGINS = 4.0  # standard deviations of a blur that a piece is cut wider: where OpenCV ends it
 
 
 class _Veil(Veil):
@@ -59,14 +59,19 @@ class Darkroom:
         """Density of the negative of a view."""
         station = sitting.path[Negative]
 
+        picture = sitting.picture
+
         def make() -> F32:
-            exposure = self.exposure(sitting, view)
+            reach = station.reach(Grid.of(view, picture))
+            wide, rows, columns = _widened(view, picture, blur_margin(reach))
+            exposure = self.exposure(sitting, wide)
             if not wanted():
                 raise Dropped("a newer picture is wanted")
-            return station.over(exposure, self.under(sitting)).pixels
+            whole = station.developed(exposure, self.under(sitting))
+            return station.with_grain(whole.part(rows, columns)).pixels
 
         pixels = self.cache.get((sitting.key, view, station.key), make)
-        return Plate(pixels, Grid.of(view, sitting.picture))
+        return Plate(pixels, Grid.of(view, picture))
 
     def exposure(self, sitting: Sitting, view: View) -> Plate:
         """log2 H of a view."""
@@ -74,7 +79,7 @@ class Darkroom:
 
         def make() -> F32:
             blur = station.blur(picture.film_side) * view.out_width / view.width
-            wide, rows, columns = _widened(view, picture, blur)
+            wide, rows, columns = _widened(view, picture, blur_margin(blur))
             coded = Plate(self.coded(sitting, wide), Grid.of(wide, picture))
             whole = station.over(coded, self.under(sitting, local=False), blur)
             return np.ascontiguousarray(whole.pixels[rows, columns])
@@ -150,7 +155,7 @@ class Darkroom:
             if sitting.path[Scattering].size:
                 exposure = exposure.copy()
                 spread(exposure, coded, self._scatter(sitting), grid)
-            return station.maps(exposure, sitting.picture)
+            return station.maps(exposure)
 
         return self.cache.get((sitting.key, "local", station.key), make)
 
@@ -256,12 +261,15 @@ def in_colour(
     return out
 
 
-def _widened(view: View, picture: LinearPicture, blur: float) -> tuple[View, slice, slice]:
-    """A view at 100 % with the margin that a blur needs, and where the view lies in it."""
-    everything = slice(None)
-    if blur <= LEAST_BLUR or (view.width, view.height) != (view.out_width, view.out_height):
-        return view, everything, everything
-    margin = int(np.ceil(FILM_MARGINS * blur))
+def blur_margin(blur: float) -> int:
+    """Pixels by which a piece is cut wider for a blur of that standard deviation."""
+    return int(np.ceil(BLUR_MARGINS * blur)) if blur > LEAST_BLUR else 0
+
+
+def _widened(view: View, picture: LinearPicture, margin: int) -> tuple[View, slice, slice]:
+    """A view at 100 % with a margin, and where the view lies in it."""
+    if not margin or (view.width, view.height) != (view.out_width, view.out_height):
+        return view, slice(view.out_height), slice(view.out_width)
     left, top = max(0, view.left - margin), max(0, view.top - margin)
     right = min(picture.width, view.left + view.width + margin)
     bottom = min(picture.height, view.top + view.height + margin)

@@ -13,11 +13,11 @@ from ..development.negative import Negative
 from ..enlarger.projection import Projection
 from ..enlarger.test_strip import TestStrip, edges, lie_for
 from ..enlarger.timing import exposed_for, on_grade
-from ..film.exposure import LEAST_BLUR, Exposure
+from ..film.exposure import Exposure
 from ..light_path import LightPath
 from ..plate import Grid, Plate
 from .coding import code
-from .darkroom import FILM_MARGINS, Darkroom
+from .darkroom import Darkroom, blur_margin
 from .sitting import Sitting
 
 STRIP_PIXELS = 1 << 21
@@ -42,7 +42,7 @@ def strips(
     under = Darkroom().under(sitting)
     whole = Grid.of(view, picture)
     blur = path[Exposure].blur(picture.film_side) / whole.pitch_x
-    margin = int(np.ceil(FILM_MARGINS * blur)) if blur > LEAST_BLUR else 0
+    margin = blur_margin(blur) + blur_margin(path[Negative].reach(whole))
     rows = max(16, STRIP_PIXELS // view.out_width)
     for top in range(0, view.out_height, rows):
         if not wanted():
@@ -55,8 +55,9 @@ def strips(
             light = picture.cut(part)
         coded = Plate(code(light, picture.scale, picture.gains), replace(whole, first_row=first))
         exposure = path[Exposure].over(coded, under, blur)
-        inner = exposure.part(slice(top - first, top - first + rows), EVERYTHING)
-        yield path.print_out(path[Negative].over(inner, under), bits)
+        developed = path[Negative].developed(exposure, under)
+        inner = developed.part(slice(top - first, top - first + rows), EVERYTHING)
+        yield path.print_out(path[Negative].with_grain(inner), bits)
 
 
 @dataclass(frozen=True)
