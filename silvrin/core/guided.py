@@ -35,18 +35,19 @@ def grown(values: F32, like: F32) -> F32:
 
 
 def guided(
-    guide: F32, signal: F32, radius: int, epsilon: float, by: int = 1
+    guide: F32, signal: F32, radius: int, epsilon: float, by: int = 1, steep: bool = False
 ) -> tuple[F32, F32, F32]:
     """Maps a and b (H, W) that give the smooth signal as a · guide + b, and the variance of the
     guide in the windows; differences well below the root of epsilon count as even.
 
-    `by` makes them at a size so many times smaller.
+    `by` makes them at a size so many times smaller. `steep` tells even from edges more sharply
+    where the guide is its own signal: a is v² / (v² + epsilon²) and not v / (v + epsilon).
     """
     small = shrunk(guide, by) if by > 1 else guide
     within = max(1, round(radius / by))
     mean, square = box_mean(small, within), box_mean(small * small, within)
     a, b = np.empty_like(mean), np.empty_like(mean)
-    kernels.part_smooth(0, len(mean), mean, square, np.float32(epsilon), a, b)
+    kernels.part_smooth(0, len(mean), mean, square, np.float32(epsilon), steep, a, b)
     if signal is not guide:
         other = shrunk(signal, by) if by > 1 else signal
         level = box_mean(other, within)

@@ -264,6 +264,26 @@ class LocalContrastTest(unittest.TestCase):
             blur = cv2.GaussianBlur(plain[None], (0, 0), sigma)[0]
             self.assertLess(np.abs(raised).max(), 0.35 * np.abs(plain - blur).max(), scale)
 
+    def test_broad_contrast_draws_no_rings_beside_strong_edges(self) -> None:
+        # in numbers of the print, on each side of four stops
+        y, x = np.mgrid[0:700, 0:1050]
+        for name, light in (
+            ("upright", x > 525), ("slanting", x + 2 * y > 1225),
+            ("bar", np.abs(x - 525) < 40), ("disc", np.hypot(x - 525, y - 350) < 100),
+        ):  # fmt: skip
+            picture = grey(np.where(light, 0.72, 0.045))
+            recipe = Recipe(
+                film=FilmSettings(grain=0.0, halation=0.0),
+                development=DevelopmentSettings(broad=SCALE),
+            )
+            sitting = Sitting(picture, picture, shelf.light_path(recipe))
+            print_ = ROOM.view(sitting, picture.whole(1050)).astype(int)
+            for side in (light, ~light):
+                # beyond the two pixels of the underlay in which the edge itself lies
+                inner = cv2.erode(side.astype(np.uint8), np.ones((9, 9))) > 0
+                ring = np.abs(print_[inner] - np.median(print_[inner])).max()
+                self.assertLess(ring, 2, name)
+
     def test_noise_is_not_what_it_brings_out(self) -> None:
         rng = np.random.default_rng(4)
         texture = 0.4 * np.kron(rng.choice([-1, 1], (100, 150)), np.ones((8, 8)))

@@ -1,9 +1,10 @@
 """Local contrast at three scales, zone lift and zone contrast, as maps of the whole picture.
 
 At each scale the exposure (in stops) has something that is smooth about it, without crossing edges
-(`guided`). What one scale still holds and the next one does not is what is raised: the fine scale
-against the exposure itself, the middle against the fine, the broad against the middle. All are
-lines in the place's own exposure with smooth coefficients, and so is their sum: density gains
+(`guided`; the broad scale: `broad`). What one scale still holds and the next one does not is what
+is raised: the fine scale against the exposure itself, the middle against the fine, the broad
+against the middle. All are lines in the place's own exposure with smooth coefficients, and so is
+their sum: density gains
 
     p · h + q  (local and zone contrast)  and  lift(zone a · h + b)  (zone lift),
 
@@ -12,7 +13,6 @@ than the threshold they are taken for noise and not raised (as a Wiener filter w
 """
 
 from dataclasses import dataclass
-from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,6 +23,7 @@ from ..film.curve import CharacteristicCurve
 from ..film.zones import LOG10_STOP
 from ..guided import guided
 from ..later import interpolate
+from .broad import LEVELS, broad_grid, broad_lines
 from .settings import DevelopmentSettings, LocalContrast
 
 F32 = NDArray[np.float32]
@@ -39,7 +40,7 @@ class Scale:
     by: int  # how much smaller its maps are made
 
 
-SCALES = Scale(0.002, 0.3, 1), Scale(0.016, 0.4, 2), Scale(0.12, 0.5, 8)  # fine, middle, broad
+FINE, MIDDLE = Scale(0.002, 0.3, 1), Scale(0.016, 0.4, 2)
 ZONES = np.linspace(-3.0, 13.0, 257)
 FINELY = np.linspace(-3.0, 13.0, 2049)
 LEAST_SLOPE = 0.35  # of the steepest: where the curve is flat, differences are still raised
@@ -69,42 +70,45 @@ def _over_zones(handles: tuple[float, ...]) -> Floats:
     return np.asarray(line(np.clip(ZONES, 0.0, 10.0)))
 
 
-def local_maps(exposure: F32, settings: DevelopmentSettings, lifts: bool) -> F32:
+def local_maps(exposure: F32, settings: DevelopmentSettings) -> F32:
     """(2, H, W) maps p, q, and where zones are lifted (4, H, W) also a, b: the smooth exposure of
-    the middle scale is a · h + b. Of an exposure in log2 H (H, W)."""
-    maps = np.zeros((4 if lifts else 2, *exposure.shape), np.float32)
-    lines = [by_tone(c, ZONES) for c in (settings.fine, settings.mid_scale, settings.broad)]
+    the middle scale is a · h + b. Of an exposure of the whole picture in log2 H (H, W)."""
+    maps = np.zeros((4 if settings.zone_lift else 2, *exposure.shape), np.float32)
+    fine, middle = (by_tone(c, ZONES) for c in (settings.fine, settings.mid_scale))
     every = _over_zones(settings.zone_contrast)
-    # the middle scale tells the zone of a place; a scale's own needs the next finer one
-    needed = [i for i in (0, 1, 2) if i == 1 or lines[i].any() or (i == 0 and lines[1].any())]
 
-    def parted(index: int) -> tuple[F32, F32, F32]:
-        scale = SCALES[index]
+    def smooth(scale: Scale) -> tuple[F32, F32, F32]:
         radius = max(1, round(scale.radius * max(exposure.shape)))
-        return guided(exposure, exposure, radius, scale.edge**2, scale.by)
+        return guided(exposure, exposure, radius, scale.edge**2, scale.by, steep=True)
 
-    found = kernels.at_once(*(partial(parted, index) for index in needed))
-    smooth = dict(zip(needed, found, strict=True))
-    a, b = smooth[1][:2]
-    zone = a * exposure + b + np.float32(5.0)
-    if lifts:
+    broad = by_tone(settings.broad, LEVELS + np.float32(5.0)).astype(np.float32)
+    # the middle scale tells the zone of a place; it is raised against the fine one
+    about_middle, about_fine, grid = kernels.at_once(
+        lambda: smooth(MIDDLE),
+        lambda: smooth(FINE) if fine.any() or middle.any() else None,
+        lambda: broad_grid(exposure, broad, settings.threshold) if broad.any() else None,
+    )
+    a, b = about_middle[:2]
+    level = a * exposure + b
+    if settings.zone_lift:
         maps[2], maps[3] = a, b
-    itself = np.ones_like(zone), np.zeros_like(zone)
-    threshold = np.float32(settings.threshold**2 + 1e-8)
-    for finer, index, line in ((None, 0, lines[0]), (0, 1, lines[1]), (1, 2, lines[2]),
-                               (None, 1, every)):  # fmt: skip
-        if line.any():
-            near = itself if finer is None else smooth[finer][:2]
-            kernels.by_rows(
-                kernels.add_scale,
-                len(exposure),
-                zone,
-                *near,
-                *smooth[index],
-                line.astype(np.float32),
-                threshold,
-                maps,
-            )
+    zone, threshold = level + np.float32(5.0), np.float32(settings.threshold**2 + 1e-8)
+
+    def add(line: Floats, near: tuple[F32, F32], about: tuple[F32, F32, F32]) -> None:
+        own = line.astype(np.float32)
+        kernels.by_rows(kernels.add_scale, len(zone), zone, *near, *about, own, threshold, maps)
+
+    itself = np.ones_like(level), np.zeros_like(level)
+    if fine.any():
+        add(fine, itself, about_fine)
+    if middle.any():
+        add(middle, about_fine[:2], about_middle)
+    if every.any():
+        add(every, itself, about_middle)
+    if grid is not None:
+        rise, rest = broad_lines(grid, level)
+        maps[0] += rise * a
+        maps[1] += rise * b + rest
     return maps
 
 

@@ -86,8 +86,7 @@ class LocalMaps(Station):
 
     def maps(self, exposure: F32) -> F32:
         """The maps of local contrast for an exposure of the whole picture (H, W), log2 H."""
-        asked = self.recipe.development
-        return local_maps(exposure, asked, bool(asked.zone_lift))
+        return local_maps(exposure, self.recipe.development)
 
 
 class Negative(Station):

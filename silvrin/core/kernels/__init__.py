@@ -33,6 +33,7 @@ _IN = {
     "smooth": (
         "part_smooth",
         "add_scale",
+        "by_place_and_level",
     ),
     "curves": (
         "add_grain",

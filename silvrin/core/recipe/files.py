@@ -117,14 +117,18 @@ def in_two_parts(given: dict[str, Any], sheets: Sheets) -> dict[str, Any]:
 def rated_by_zones(given: dict[str, Any], zone_part: Callable[[str], float]) -> dict[str, Any]:
     """A recipe of version 2 as one of version 3: the exposure that its index gave stays the same,
     and is now told by an index at which a metered grey lies on Zone V."""
-    look = given.get("look")
-    film = look.get("film") if isinstance(look, dict) else None
-    index = film.get("exposure_index") if isinstance(film, dict) else None
+    look = _object(given.get("look"))
+    film = _object(look.get("film"))
+    index = film.get("exposure_index")
     if isinstance(index, int | float) and not isinstance(index, bool):
         stock = str(film.get("stock", FilmSettings().stock))
         film = film | {"exposure_index": round(index * zone_part(stock), 3)}
         given = given | {"look": look | {"film": film}}
     return given | {"format": "silvrin-recipe-3"}
+
+
+def _object(value: Any) -> dict[str, Any]:
+    return value if isinstance(value, dict) else {}
 
 
 def _renamed(document: dict[str, Any], labels: dict[str, str]) -> dict[str, Any]:
