@@ -280,7 +280,7 @@ class PrintsTest(unittest.TestCase):
         share = 0.2126 + 0.8 * 0.7152 + 0.5 * 0.0722
         wanted = encode_srgb(linear * share) * 255
         self.assertLess(np.abs(grey_of(colour) - wanted).max(), 1.5)
-        readings = self.darkroom.readings(self.sit(washed), view)
+        readings = self.darkroom.readings(self.sit(washed))
         self.assertEqual(sum(readings.histogram), grey.size)
         mean = np.dot(readings.histogram, np.arange(256)) / grey.size
         self.assertAlmostEqual(mean, float(grey_of(colour).mean()), places=6)

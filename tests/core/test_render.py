@@ -152,7 +152,7 @@ class ViewTest(unittest.TestCase):
         view = picture.whole(300)
         seen = room.view(Sitting("p", picture, path), view)
         exposure = room.exposure(Sitting("p", picture, path), view).pixels
-        shares = room.readings(Sitting("p", picture, path), view).scene_zones
+        shares = room.readings(Sitting("p", picture, path)).scene_zones
         for first, last in ((0, 10), (4, 5), (7, 10), (0, 2)):
             held = held_zones(seen, exposure, first, last, "scene")
             zone = np.clip(np.floor(exposure + 5.5), 0, 10)

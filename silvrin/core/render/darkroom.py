@@ -184,17 +184,11 @@ class Darkroom:
     def _noise(self, sitting: Sitting) -> ChromaNoise:
         return self.cache.get((sitting.key, "noise"), lambda: chroma_noise(sitting.picture))
 
-    def readings(self, sitting: Sitting, shown: View | None = None) -> Readings:
-        """Shares and histograms of the whole picture; taken from `shown` when that shows it all
-        in enough detail."""
+    def readings(self, sitting: Sitting) -> Readings:
+        """Shares and histograms of the whole picture, always at one size, so that a share reads the
+        same in every window and is the one that points are made for."""
         picture, path = sitting.picture, sitting.path
         view = picture.whole(READING_SIZE)
-        if (
-            shown is not None
-            and (shown.width, shown.height) == (picture.width, picture.height)
-            and view.out_width // 2 <= shown.out_width <= view.out_width * 2
-        ):
-            view = shown
         light = self._light(sitting, view)
         palette = self.cache.get(
             (sitting.key, "palette"), lambda: palette_of(self.coded(sitting, view))

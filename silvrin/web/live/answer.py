@@ -173,7 +173,7 @@ def answer(
     path, picture = sitting.path, sitting.picture
     view = inside(View(**request.view.model_dump()), picture)
     pixels, strip = _shown(darkroom, sitting, view, request)
-    reading = darkroom.readings(sitting, view)
+    reading = darkroom.readings(sitting)
     header = LiveFrame(
         seq=request.seq,
         show=request.show,

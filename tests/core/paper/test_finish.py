@@ -94,7 +94,7 @@ class PointsTest(unittest.TestCase):
             white_at, black_at = room.points(Sitting("w", picture, path), black, white)
             chosen = paper.model_copy(update={"black_at": black_at, "white_at": white_at})
             after = shelf.light_path(recipe.model_copy(update={"paper": chosen}))
-            reading = room.readings(Sitting("w", picture, after), picture.whole(768))
+            reading = room.readings(Sitting("w", picture, after))
             self.assertAlmostEqual(reading.paper_black, black, delta=0.002)
             self.assertAlmostEqual(reading.paper_white, white, delta=0.002)
 
@@ -107,13 +107,13 @@ class PointsTest(unittest.TestCase):
             Recipe(enlarger=EnlargerSettings(time=60.0), paper=PaperSettings(grade=4))
         )
         sitting = Sitting("w", picture, hard)
-        readings = room.readings(sitting, picture.whole(900))
+        readings = room.readings(sitting)
         self.assertGreater(readings.paper_black, 0.1)
         for asked in (0.02, 0.001):
             seconds = room.time_for_black(sitting, asked)
             self.assertLess(seconds, 60.0)
             shorter = sitting.under(exposed_for(hard, seconds))
-            got = room.readings(shorter, picture.whole(900)).paper_black
+            got = room.readings(shorter).paper_black
             self.assertAlmostEqual(got, asked, delta=0.002)
 
     def test_a_flat_picture_and_an_empty_share(self) -> None:
