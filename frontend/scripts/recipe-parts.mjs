@@ -16,6 +16,7 @@ const fields = Object.fromEntries(
 const limits = ({ minimum, maximum, default: home }) => ({ minimum, maximum, default: home });
 const asked = {
   strips: limits(schemas.TestStrip.properties.count),
+  step: limits(schemas.TestStrip.properties.step),
   ghosts: limits(schemas.MergeOrder.properties.ghosts),
 };
 const text = `// Made from docs/openapi.json by \`make types\`.
@@ -25,7 +26,7 @@ export const STATION_NAMES = ${JSON.stringify(order)} as const;
 /** Fields that belong to the frame; all others are of the look. */
 export const OF_FRAME: Record<(typeof STATION_NAMES)[number], readonly string[]> = ${JSON.stringify(fields, null, 2)};
 
-/** Limits of a test strip's count and of how strictly a merge leaves out what moved. */
+/** Limits of a test strip, and of how strictly a merge leaves out what moved. */
 export const ASKED = ${JSON.stringify(asked)} as const;
 `;
 const file = at("../src/api/recipe.generated.ts");

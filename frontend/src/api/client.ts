@@ -38,13 +38,28 @@ async function opened(print: Schemas["Print"]): Promise<Print> {
   return { ...print, recipe };
 }
 
-/** A small print of a frame under a recipe, as a picture's address; it must be revoked. */
-export const smallPrint = (frame: number, recipe: Recipe, longSide: number, signal: AbortSignal) =>
-  picture(`/frames/${frame}/small-print`, { ...sending(recipe), long_side: longSide }, signal);
+/** A small print: a picture's address, which must be revoked, and a mark that alike ones share. */
+export interface SmallPrint {
+  address: string;
+  mark: string;
+}
+
+/** A small print of a frame under a recipe. */
+export async function smallPrint(
+  frame: number,
+  recipe: Recipe,
+  longSide: number,
+  signal: AbortSignal,
+): Promise<SmallPrint> {
+  const wanted = { ...sending(recipe), long_side: longSide };
+  const blob = await picture(`/frames/${frame}/small-print`, wanted, signal);
+  const digest = await crypto.subtle.digest("SHA-256", await blob.arrayBuffer());
+  return { address: URL.createObjectURL(blob), mark: new Uint8Array(digest).join() };
+}
 
 /** The reference of a bracket with what moved, as a picture's address; it must be revoked. */
-export const movedPicture = (bracket: Schemas["Bracket"], signal: AbortSignal) =>
-  picture("/merges/moved", bracket, signal);
+export const movedPicture = async (bracket: Schemas["Bracket"], signal: AbortSignal) =>
+  URL.createObjectURL(await picture("/merges/moved", bracket, signal));
 
 export const api = {
   rolls: () => ask<Roll[]>("GET", "/rolls"),

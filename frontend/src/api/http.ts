@@ -44,7 +44,7 @@ export async function ask<T>(method: string, path: string, body?: unknown): Prom
 }
 
 /** A picture that is made as asked, as its address; it must be revoked. */
-export async function picture(path: string, body: unknown, signal: AbortSignal): Promise<string> {
+export async function picture(path: string, body: unknown, signal: AbortSignal): Promise<Blob> {
   const response = await fetch(`/api${path}`, {
     method: "POST",
     headers: { "content-type": "application/json" },
@@ -52,5 +52,5 @@ export async function picture(path: string, body: unknown, signal: AbortSignal):
     signal,
   });
   if (!response.ok) throw problemFrom(await response.text(), response.status);
-  return URL.createObjectURL(await response.blob());
+  return response.blob();
 }

@@ -42,5 +42,5 @@ export const OF_FRAME: Record<(typeof STATION_NAMES)[number], readonly string[]>
   "paper": []
 };
 
-/** Limits of a test strip's count and of how strictly a merge leaves out what moved. */
-export const ASKED = {"strips":{"minimum":2,"maximum":15,"default":7},"ghosts":{"minimum":0,"maximum":1,"default":0.5}} as const;
+/** Limits of a test strip, and of how strictly a merge leaves out what moved. */
+export const ASKED = {"strips":{"minimum":2,"maximum":15,"default":7},"step":{"minimum":0.1,"maximum":60,"default":0.5},"ghosts":{"minimum":0,"maximum":1,"default":0.5}} as const;

@@ -4526,16 +4526,15 @@ export interface components {
          * @description The test strip that is shown.
          */
         StripFacts: {
-            /**
-             * Lie
-             * @enum {string}
-             */
-            lie: "upright" | "level";
+            /** Columns */
+            columns: number;
             /**
              * Over
              * @enum {string}
              */
             over: "time" | "grade";
+            /** Rows */
+            rows: number;
             /** Values */
             values: number[];
         };

@@ -9,7 +9,7 @@ import { LightPathStrip } from "./LightPathStrip";
 import { MeterSizes } from "./Meter";
 import { PlateLegend } from "./PlateLegend";
 import { PictureView } from "./picture/PictureView";
-import { RingAround } from "./RingAround";
+import { RingAround } from "./ring/RingAround";
 import { ScreenCheck } from "./ScreenCheck";
 import { Timer } from "./Timer";
 import { Tray } from "./Tray";

@@ -2,9 +2,9 @@
 
 import { useRef } from "react";
 import { api, fieldOfKind, type HueBand, within } from "../api/client";
-import { type Tool, useBench, useBenchStore } from "../state/bench";
+import { sizeOf, type Tool, useBench, useBenchStore } from "../state/bench";
 import { HUE_NAMES, signed } from "../wording/format";
-import type { PicturePlace } from "./places";
+import { middleOf, type PicturePlace } from "./places";
 import { useMends } from "./useMends";
 
 /** What a tool does: one of these, closed. */
@@ -33,6 +33,7 @@ export function useGesture(onMeter: (pixel: PicturePlace) => void): Gesture | nu
   const pull = useHuePull();
   const pick = useNeutral();
   const level = useLevel();
+  const choose = usePatch();
   const { draw } = useMends();
   const kind: Tool["kind"] | undefined = tool?.kind;
   switch (kind) {
@@ -44,6 +45,8 @@ export function useGesture(onMeter: (pixel: PicturePlace) => void): Gesture | nu
       return { kind: "area", done: pick };
     case "lines":
       return { kind: "line", done: level };
+    case "patch":
+      return { kind: "click", done: choose };
     case "mend": {
       const as = tool?.kind === "mend" ? tool.as : "mend";
       const width = as === "protect" ? null : 2 * mendRadius;
@@ -89,6 +92,21 @@ function useHuePull(): Gesture {
           `${HUE_NAMES[most]} pulled ${signed(given)} stops`,
         );
     },
+  };
+}
+
+/** Lays a strip of one patch about the pixel that was clicked. */
+function usePatch() {
+  const store = useBenchStore();
+  return (pixel: PicturePlace) => {
+    const bench = store.getState();
+    const { tool, take } = bench;
+    if (tool.kind !== "patch") return;
+    take({ kind: "look" });
+    const { width, height } = sizeOf(bench);
+    const { x, y } = middleOf(pixel);
+    const strip = { ...tool.strip, patch: [x / width, y / height] as [number, number] };
+    store.setState({ shown: { kind: "strip", strip } });
   };
 }
 

@@ -56,6 +56,8 @@ export type Tool =
   | { kind: "lines"; many: 1 | 2; first: [PicturePlace, PicturePlace] | null }
   /** Width over height that is kept; null is free. */
   | { kind: "crop" }
+  /** A click chooses the patch that a test strip prints at every time. */
+  | { kind: "patch"; strip: TestStrip }
   | { kind: "mend"; as: MendKind };
 
 /** Which controls of each station are out. */
@@ -172,6 +174,7 @@ const resting = (station: StationName, parts: Parts): Tool =>
 
 function keptTool(tool: Tool, station: StationName, parts: Parts): Tool {
   const home = HOME[tool.kind];
+  if (tool.kind === "patch" && stripStation(tool.strip) === station) return tool;
   const fits = home ? home[0] === station && parts[home[0]] === home[1] : tool.kind === "meter";
   return fits ? tool : resting(station, parts);
 }

@@ -2,8 +2,7 @@
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
-from itertools import pairwise
-from typing import Any, Literal
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,7 +10,7 @@ from numpy.typing import NDArray
 from ...errors import Dropped
 from ..development.negative import Negative
 from ..enlarger.projection import Projection
-from ..enlarger.test_strip import TestStrip, edges, lie_for
+from ..enlarger.test_strip import TestStrip, edges, lie_for, patches
 from ..enlarger.timing import exposed_for, on_grade
 from ..film.exposure import Exposure
 from ..light_path import LightPath
@@ -63,38 +62,44 @@ def strips(
 @dataclass(frozen=True)
 class PrintedStrip:
     """A test strip: output numbers (H, W) or (H, W, 3), the strips' seconds or grades in order, and
-    how they lie."""
+    in how many columns and rows they lie."""
 
     numbers: NDArray[np.uint8]
     values: list[float]
-    lie: Literal["upright", "level"]
+    columns: int
+    rows: int
 
 
 def print_strip(negative: Plate, path: LightPath, strip: TestStrip) -> PrintedStrip:
-    """A negative printed under the times of a test strip, or on its grades."""
+    """A negative printed under the times of a test strip, or on its grades; where patches leave a
+    place over, the paper is bare."""
     density = negative.pixels
-    lie = strip.lie or lie_for(density[::8, ::8])
-    values = strip.values(path[Projection].time)
-    bounds = edges(density.shape[1 if lie == "upright" else 0], strip.count)
-    printed = []
-    for value, (start, stop) in zip(values, pairwise(bounds), strict=True):
+    values = strip.values(path[Projection].time, path.things.paper.grades)
+    if strip.patch is not None:
+        columns, rows = patches(len(values))
+    elif (strip.lie or lie_for(density[::8, ::8])) == "upright":
+        columns, rows = len(values), 1
+    else:
+        columns, rows = 1, len(values)
+    down, across = edges(density.shape[0], rows), edges(density.shape[1], columns)
+    printed: list[tuple[tuple[slice, slice], NDArray[np.uint8]]] = []
+    for k, value in enumerate(values):
         here = exposed_for(path, value) if strip.over == "time" else on_grade(path, value)
+        row, column = divmod(k, columns)
+        place = slice(down[row], down[row + 1]), slice(across[column], across[column + 1])
+        part = place
         if strip.patch is not None:
-            start, stop = _patch(density.shape, strip.patch, (start, stop), lie)
-        along = slice(start, stop)
-        part = (EVERYTHING, along) if lie == "upright" else (along, EVERYTHING)
-        printed.append(here.print_out(negative.part(*part)))
-    return PrintedStrip(np.concatenate(printed, axis=1 if lie == "upright" else 0), values, lie)
+            x, y = strip.patch
+            part = _about(y, place[0], density.shape[0]), _about(x, place[1], density.shape[1])
+        printed.append((place, here.print_out(negative.part(*part))))
+    numbers = np.full((*density.shape, *printed[0][1].shape[2:]), 255, np.uint8)
+    for place, tones in printed:
+        numbers[place] = tones
+    return PrintedStrip(numbers, values, columns, rows)
 
 
-def _patch(
-    shape: tuple[int, ...],
-    middle: tuple[float, float],
-    part: tuple[int, int],
-    lie: Literal["upright", "level"],
-) -> tuple[int, int]:
-    """Where the one patch of a negative lies that fills every strip, kept inside the picture."""
-    size = part[1] - part[0]
-    whole, place = (shape[1], middle[0]) if lie == "upright" else (shape[0], middle[1])
-    first = min(max(round(place * whole - size / 2), 0), whole - size)
-    return first, first + size
+def _about(middle: float, place: slice, whole: int) -> slice:
+    """As much as a place has, about a middle in parts of the whole, kept inside it."""
+    size = place.stop - place.start
+    first = min(max(round(middle * whole - size / 2), 0), whole - size)
+    return slice(first, first + size)

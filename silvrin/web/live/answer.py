@@ -143,8 +143,13 @@ def _shown(
         return projected(darkroom.negative(sitting, view), path), None
     if request.strip:
         printed = print_strip(darkroom.negative(sitting, view), path, request.strip)
-        strip = StripFacts(over=request.strip.over, values=printed.values, lie=printed.lie)
-        return printed.numbers, strip
+        laid = StripFacts(
+            over=request.strip.over,
+            values=printed.values,
+            columns=printed.columns,
+            rows=printed.rows,
+        )
+        return printed.numbers, laid
     shown = path if request.exposed is None else exposed_so_far(path, request.exposed)
     pixels = darkroom.view(sitting.under(shown), view)
     if request.show == "proof":

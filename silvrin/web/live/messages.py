@@ -107,8 +107,9 @@ class StripFacts(BaseModel):
     """The test strip that is shown."""
 
     over: Literal["time", "grade"]
-    values: list[float]  # s or grades, in order
-    lie: Literal["upright", "level"]
+    values: list[float]  # s or grades, in order, row by row
+    columns: int
+    rows: int
 
 
 class Shape(BaseModel):

@@ -1,11 +1,12 @@
 import unittest
+from itertools import pairwise
 
 import numpy as np
 
 from silvrin import shelf
-from silvrin.core.enlarger.test_strip import TestStrip, lie_for
+from silvrin.core.enlarger.test_strip import TestStrip, lie_for, patches
 from silvrin.core.enlarger.timing import exposed_for, on_grade
-from silvrin.core.recipe import Recipe
+from silvrin.core.recipe import PaperSettings, Recipe
 from silvrin.core.render import print_strip
 from tests.sittings import plate
 
@@ -23,7 +24,7 @@ class StripTest(unittest.TestCase):
         for lie, axis in (("upright", 1), ("level", 0)):
             strip = print_strip(plate(negative), path, TestStrip(count=4, step=1, lie=lie))
             parts = np.array_split(np.arange(negative.shape[axis]), 4)
-            self.assertEqual(strip.lie, lie)
+            self.assertEqual((strip.columns, strip.rows), (4, 1) if axis else (1, 4))
             means = []
             for time in strip.values:
                 whole = exposed_for(path, time).print_out(plate(negative))
@@ -40,20 +41,42 @@ class StripTest(unittest.TestCase):
 
     def test_one_patch_is_printed_at_every_time(self) -> None:
         path = shelf.light_path(Recipe())
-        negative = np.random.default_rng(4).uniform(0.2, 1.4, (96, 128)).astype(np.float32)
-        for lie, axis in (("upright", 1), ("level", 0)):
-            for place in ((0.5, 0.5), (0.0, 0.0), (1.0, 1.0)):  # kept inside at the borders
-                asked = TestStrip(count=4, step=1, lie=lie, patch=place)
-                strip = print_strip(plate(negative), path, asked)
-                size = negative.shape[axis] // 4
-                middle = place[1 - axis] * negative.shape[axis]
-                first = round(min(max(middle - size / 2, 0), negative.shape[axis] - size))
-                patch = np.ascontiguousarray(np.take(negative, range(first, first + size), axis))
-                for k, time in enumerate(strip.values):
-                    part = np.take(strip.numbers, range(k * size, (k + 1) * size), axis)
-                    np.testing.assert_array_equal(
-                        part, exposed_for(path, time).print_out(plate(patch))
-                    )
+        negative = np.random.default_rng(4).uniform(0.2, 1.4, (96, 144)).astype(np.float32)
+        for middle in ((0.5, 0.5), (0.0, 0.0), (1.0, 1.0), (0.3, 0.8)):  # kept inside at borders
+            asked = TestStrip(count=7, step=0.5, patch=middle)
+            strip = print_strip(plate(negative), path, asked)
+            self.assertEqual((strip.columns, strip.rows), (3, 3))
+            left = round(min(max(middle[0] * 144 - 24, 0), 96))
+            top = round(min(max(middle[1] * 96 - 16, 0), 64))
+            patch = np.ascontiguousarray(negative[top : top + 32, left : left + 48])
+            for k, time in enumerate(strip.values):
+                y, x = 32 * (k // 3), 48 * (k % 3)
+                np.testing.assert_array_equal(
+                    strip.numbers[y : y + 32, x : x + 48],
+                    exposed_for(path, time).print_out(plate(patch)),
+                )
+            self.assertTrue((strip.numbers[64:, 48:] == 255).all())  # bare paper
+
+    def test_patches_lie_so_that_each_is_shaped_as_the_picture(self) -> None:
+        for count in range(2, 16):
+            columns, rows = patches(count)
+            self.assertGreaterEqual(columns * rows, count)
+            self.assertLessEqual(columns * rows - count, 3)
+            self.assertTrue(0.5 <= columns / rows <= 2, (count, columns, rows))
+
+    def test_a_graded_paper_has_the_grades_it_has(self) -> None:
+        negative = np.random.default_rng(4).uniform(0.2, 1.4, (60, 90)).astype(np.float32)
+        for paper in shelf.papers().values():
+            path = shelf.light_path(Recipe(paper=PaperSettings(paper=paper.id)))
+            strip = print_strip(plate(negative), path, TestStrip(over="grade", lie="upright"))
+            if paper.kind == "fixed grades":
+                self.assertEqual(strip.values, list(paper.grades))
+            else:
+                self.assertEqual(strip.values, [-1, 0, 1, 2, 3, 4, 5])
+            width = 90 // len(strip.values)
+            parts = [strip.numbers[:, k * width : (k + 1) * width] for k in range(strip.columns)]
+            for a, b in pairwise(parts):
+                self.assertGreater(b.std(), a.std())  # no two alike
 
     def test_over_grades_each_strip_is_harder(self) -> None:
         path = shelf.light_path(Recipe())

@@ -39,7 +39,8 @@ const within = (middle: number, view: number, whole: number) =>
 const about = (bench: Bench) => {
   const tint = bench.shelf.papers.find((p) => p.id === bench.recipe.paper.paper)?.tint ?? "#fff";
   const proof = bench.shown.kind === "proof" && !bench.peek;
-  const whole = bench.shown.kind === "strip" || bench.tool.kind === "crop";
+  const whole =
+    bench.shown.kind === "strip" || bench.tool.kind === "crop" || bench.tool.kind === "patch";
   return {
     frame: bench.frame,
     sheet: proof ? tint : null,

@@ -38,7 +38,7 @@ interface StripLabelsProps {
 export function StripLabels({ laid, margin, at }: StripLabelsProps) {
   const onTaken = useTakeStrip();
   const from = useRef<number | null>(null);
-  const upright = laid.lie === "upright";
+  const { columns, rows } = laid;
   const ratio = window.devicePixelRatio;
   const take = (index: number) => {
     const first = laid.values[from.current ?? index];
@@ -53,8 +53,9 @@ export function StripLabels({ laid, margin, at }: StripLabelsProps) {
     <div
       role="group"
       aria-label="Test strip"
-      className={`absolute flex ${upright ? "flex-row" : "flex-col"}`}
+      className="absolute grid"
       style={{
+        gridTemplate: `repeat(${rows}, minmax(0, 1fr)) / repeat(${columns}, minmax(0, 1fr))`,
         left: margin + at.left / ratio,
         top: margin + at.top / ratio,
         width: at.width / ratio,
@@ -77,13 +78,13 @@ export function StripLabels({ laid, margin, at }: StripLabelsProps) {
             take(index);
           }}
           onClick={(event) => event.detail === 0 && take(index)} // by keyboard
-          className={`group relative min-h-0 min-w-0 flex-1 border-black/40 hover:bg-white/5 ${
-            index === 0 ? "" : upright ? "border-l" : "border-t"
-          }`}
+          className={`group relative min-h-0 min-w-0 border-black/40 hover:bg-white/5 ${
+            index % columns ? "border-l" : ""
+          } ${index >= columns ? "border-t" : ""}`}
         >
           <span
             className={`absolute rounded-[2px] bg-[#111c] px-1.5 text-[11.5px] leading-[17px] font-semibold text-white group-hover:text-amber ${
-              upright ? "bottom-2 left-1/2 -translate-x-1/2" : "top-1/2 left-2 -translate-y-1/2"
+              columns > 1 ? "bottom-2 left-1/2 -translate-x-1/2" : "top-1/2 left-2 -translate-y-1/2"
             }`}
           >
             {say(value)}

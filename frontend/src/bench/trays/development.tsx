@@ -215,5 +215,5 @@ export const station: Station = {
       : development(recipe.development.n),
   below: (parts) => (parts.development === "negative" ? DevelopmentPlot : null),
   Controls: DevelopmentControls,
-  ring: ["n", "placement"],
+  ring: ["development.n", "film.placement"],
 };

@@ -155,5 +155,5 @@ export const station: Station = {
       ? `${seconds(facts.time)} s · ${facts.split ? "in two" : recipe.enlarger.time ? "set by hand" : "standard time"}${recipe.enlarger.head === "condenser" ? " · condenser" : ""}`
       : "",
   Controls: EnlargerControls,
-  ring: ["time", "grade"],
+  ring: ["enlarger.time", "paper.grade"],
 };

@@ -256,5 +256,5 @@ export const station: Station = {
   },
   below: (parts) => (parts.film === "grain" ? GrainPlot : FilmPlot),
   Controls: FilmControls,
-  ring: ["filter", "stock"],
+  ring: ["light.lens_filter", "film.stock"],
 };

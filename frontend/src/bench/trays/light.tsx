@@ -204,7 +204,7 @@ export const station: Station = {
   },
   below: (parts) => (parts.light === "glass" ? LightAndGlassPlot : null),
   Controls: LightControls,
-  ring: ["filter", null],
+  ring: ["light.lens_filter", null],
   keys: {
     h: ({ tool, openStation, openPart, take }) => {
       const pulls = tool.kind === "hues";

@@ -134,7 +134,7 @@ function PaperAndGrade() {
           />
         </div>
       )}
-      {!split && variable && <StripControls home={CONTRAST_STRIP} />}
+      {!split && <StripControls home={CONTRAST_STRIP} />}
     </>
   );
 }
@@ -294,5 +294,5 @@ export const station: Station = {
     `${named(shelf.papers, recipe.paper.paper)} · ${facts?.split ? `split ${gradeName(facts?.grade ?? 2)}` : `grade ${gradeName(facts?.grade ?? recipe.paper.grade)}`}`,
   below: (parts) => (parts.paper === "paper" ? PaperPlot : null),
   Controls: PaperControls,
-  ring: ["grade", "time"],
+  ring: ["paper.grade", "enlarger.time"],
 };

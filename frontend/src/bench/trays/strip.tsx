@@ -4,7 +4,8 @@ import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
 import { Slider } from "../../parts/Slider";
 import { useBench, useBenchStore } from "../../state/bench";
-import { Heading } from "./parts";
+import { seconds } from "../../wording/format";
+import { Heading, LOG2 } from "./parts";
 
 export const STRIP: TestStrip = {
   over: "time",
@@ -20,31 +21,44 @@ const STEPS = [
   { value: "0.5", text: "½" },
   { value: "0.3333", text: "⅓" },
   { value: "0.1667", text: "⅙" },
-  { value: "2s", text: "2 s" },
+  { value: "seconds", text: "in s" },
 ] as const;
+const SECONDS = 2;
 
 /** Laying a test strip, over times or grades. */
 export function StripControls({ home }: { home: TestStrip }) {
   const store = useBenchStore();
-  const { strip, laid } = useBench(({ shown, header }) => ({
+  const { strip, choosing, laid, grades } = useBench(({ shown, header, tool, shelf, recipe }) => ({
     strip: shown.kind === "strip" && shown.strip.over === home.over ? shown.strip : null,
+    choosing: tool.kind === "patch" && tool.strip.over === home.over ? tool.strip : null,
     laid: header?.strip ?? null,
+    grades: shelf.papers.find((p) => p.id === recipe.paper.paper)?.grades ?? [],
   }));
-  const onStrip = (next: TestStrip | null) =>
+  const onStrip = (next: TestStrip | null) => {
+    store.getState().leave();
     store.setState({ shown: next ? { kind: "strip", strip: next } : { kind: "print" } });
-  const step = strip && (strip.by === "seconds" ? "2s" : String(strip.step));
+  };
+  const choose = (from: TestStrip) => {
+    store.getState().leave();
+    store.setState({ shown: { kind: "print" }, tool: { kind: "patch", strip: from } });
+  };
+  const step = strip && (strip.by === "seconds" ? "seconds" : String(strip.step));
+  const counted = home.over === "time" || !grades.length;
   const name = home.over === "time" ? "test strip" : "contrast strip";
   return (
     <>
       <Heading>{home.over === "time" ? "Test strip" : "Contrast strip"}</Heading>
       <div className="flex items-center gap-3">
-        <Button pressed={strip !== null} onClick={() => onStrip(strip ? null : home)}>
-          {strip ? "Put it away" : `Lay a ${name}`}
+        <Button
+          pressed={strip !== null || choosing !== null}
+          onClick={() => onStrip(strip || choosing ? null : home)}
+        >
+          {strip || choosing ? "Put it away" : `Lay a ${name}`}
         </Button>
-        {strip && laid && (
+        {strip && laid && !strip.patch && (
           <button
             type="button"
-            onClick={() => onStrip({ ...strip, lie: laid.lie === "upright" ? "level" : "upright" })}
+            onClick={() => onStrip({ ...strip, lie: laid.rows === 1 ? "level" : "upright" })}
             className="text-note text-soft hover:text-ink"
           >
             Turn it
@@ -60,8 +74,8 @@ export function StripControls({ home }: { home: TestStrip }) {
                 value={step as (typeof STEPS)[number]["value"] | null}
                 onChange={(next) =>
                   onStrip(
-                    next === "2s"
-                      ? { ...strip, by: "seconds", step: 2 }
+                    next === "seconds"
+                      ? { ...strip, by: "seconds", step: SECONDS }
                       : { ...strip, by: "stops", step: Number(next) },
                   )
                 }
@@ -69,22 +83,39 @@ export function StripControls({ home }: { home: TestStrip }) {
               />
             </div>
           )}
-          <Slider
-            label="Strips"
-            value={strip.count ?? home.count ?? ASKED.strips.default}
-            min={ASKED.strips.minimum}
-            max={ASKED.strips.maximum}
-            step={1}
-            home={home.count ?? ASKED.strips.default}
-            onPreview={(count) => onStrip({ ...strip, count: Math.round(count) })}
-            onCommit={(count) => onStrip({ ...strip, count: Math.round(count) })}
-          />
+          {home.over === "time" && strip.by === "seconds" && (
+            <Slider
+              label="Seconds"
+              value={strip.step ?? SECONDS}
+              min={ASKED.step.minimum}
+              max={ASKED.step.maximum}
+              step={1 / 6}
+              home={SECONDS}
+              scale={LOG2}
+              unit="s"
+              show={seconds}
+              onPreview={(to) => onStrip({ ...strip, step: Number(to.toFixed(2)) })}
+              onCommit={(to) => onStrip({ ...strip, step: Number(to.toFixed(2)) })}
+            />
+          )}
+          {counted && (
+            <Slider
+              label="Strips"
+              value={strip.count ?? home.count ?? ASKED.strips.default}
+              min={ASKED.strips.minimum}
+              max={ASKED.strips.maximum}
+              step={1}
+              home={home.count ?? ASKED.strips.default}
+              onPreview={(count) => onStrip({ ...strip, count: Math.round(count) })}
+              onCommit={(count) => onStrip({ ...strip, count: Math.round(count) })}
+            />
+          )}
           <div className="mt-1 mb-1">
             <Segments
               label="What is printed"
               value={strip.patch ? "patch" : "across"}
               onChange={(kind) =>
-                onStrip({ ...strip, patch: kind === "patch" ? [0.5, 0.5] : null })
+                kind === "patch" ? choose(strip) : onStrip({ ...strip, patch: null })
               }
               options={[
                 { value: "across", text: "Across the picture" },
@@ -93,26 +124,8 @@ export function StripControls({ home }: { home: TestStrip }) {
             />
           </div>
           {strip.patch && (
-            <div className="grid grid-cols-2 gap-x-3">
-              {[0, 1].map((axis) => (
-                <label key={axis} className="flex items-center gap-2 text-note text-soft">
-                  {axis ? "down" : "across"}
-                  <input
-                    type="range"
-                    min={0}
-                    max={1}
-                    step={0.01}
-                    aria-label={`Patch ${axis ? "down" : "across"}`}
-                    value={strip.patch?.[axis] ?? 0.5}
-                    onChange={(event) => {
-                      const [x, y] = strip.patch ?? [0.5, 0.5];
-                      const to = Number(event.target.value);
-                      onStrip({ ...strip, patch: axis ? [x, to] : [to, y] });
-                    }}
-                    className="w-full accent-amber"
-                  />
-                </label>
-              ))}
+            <div className="mb-1">
+              <Button onClick={() => choose(strip)}>Another patch…</Button>
             </div>
           )}
           <p className="text-note text-soft">
@@ -120,6 +133,12 @@ export function StripControls({ home }: { home: TestStrip }) {
             another for what lies between.
           </p>
         </>
+      )}
+      {choosing && (
+        <p role="status" className="mt-2 text-note text-soft">
+          Click what matters most in the picture: a face, a sky. It is printed at every{" "}
+          {home.over === "time" ? "time" : "grade"}, side by side.
+        </p>
       )}
     </>
   );

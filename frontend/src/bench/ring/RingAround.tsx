@@ -1,10 +1,11 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { type Recipe, smallPrint } from "../api/client";
-import { Button } from "../parts/Button";
-import { useNotice } from "../parts/Notice";
-import { useBench } from "../state/bench";
-import { type Axis, axes, type Choice, shown, taken } from "./ring";
-import { STATIONS } from "./stations";
+import { type Recipe, type SmallPrint, smallPrint } from "../../api/client";
+import { Button } from "../../parts/Button";
+import { useNotice } from "../../parts/Notice";
+import { useBench, useBenchStore } from "../../state/bench";
+import { STATIONS } from "../stations";
+import { axes } from "./axes";
+import { type Axis, type Choice, shown, taken } from "./axis";
 
 interface Cell {
   key: string;
@@ -19,22 +20,24 @@ const CAPTION = 20;
 
 /** Small prints of the user's own picture, each differing in one or two things. */
 export function RingAround({ onClose }: { onClose: () => void }) {
-  const { frame, recipe, schema, shelf, facts, station, change } = useBench(
-    ({ frame, recipe, schema, shelf, facts, station, change }) => ({
+  const store = useBenchStore();
+  const { frame, recipe, schema, shelf, facts, station } = useBench(
+    ({ frame, recipe, schema, shelf, facts, station }) => ({
       frame,
       recipe,
       schema,
       shelf,
       facts,
       station,
-      change,
     }),
   );
-  const begin = STATIONS.find((s) => s.name === station)?.ring ?? ["filter", null];
+  const begin = STATIONS.find((s) => s.name === station)?.ring ?? ["film.placement", null];
   // what it varies is fixed while it is open
   const [all] = useState(() => axes(recipe, schema, shelf, facts));
-  const [across, setAcross] = useState(begin[0]);
-  const [down, setDown] = useState<string | null>(begin[1]);
+  // a setting that does nothing now is not among them
+  const offered = (id: string | null) => (id && axisOf(all, id) ? id : null);
+  const [across, setAcross] = useState(offered(begin[0]) ?? "film.placement");
+  const [down, setDown] = useState<string | null>(offered(begin[1]));
   const grid = useRef<HTMLDivElement>(null);
   const [area, setArea] = useState<{ width: number; height: number } | null>(null);
   const [chosen, setChosen] = useState(0);
@@ -56,7 +59,7 @@ export function RingAround({ onClose }: { onClose: () => void }) {
   }, [columns, rows, recipe]);
 
   useEffect(() => {
-    const now = cells.findIndex((c) => c.across.now && (c.down?.now ?? true));
+    const now = cells.findIndex(isNow);
     setChosen(Math.max(now, 0));
   }, [cells]);
 
@@ -79,7 +82,8 @@ export function RingAround({ onClose }: { onClose: () => void }) {
     onClose();
     const label = `Ring-around: ${choices.map((c) => c.text).join(", ")}`;
     choices.forEach((c, i) => {
-      change(c.station, c.values, i === choices.length - 1 ? label : undefined);
+      const { recipe, change } = store.getState();
+      change(c.station, c.set(recipe), i === choices.length - 1 ? label : undefined);
     });
   };
   useEffect(() => {
@@ -111,6 +115,7 @@ export function RingAround({ onClose }: { onClose: () => void }) {
   }, [chosen]);
 
   const done = cells.filter((c) => pictures[c.key]).length;
+  const alike = useMemo(() => likenesses(cells, pictures), [cells, pictures]);
   const select = (
     value: string | null,
     set: (id: string) => void,
@@ -125,10 +130,16 @@ export function RingAround({ onClose }: { onClose: () => void }) {
         className="w-44 rounded-[3px] border border-transparent bg-well px-1.5 py-[3px] text-ink hover:border-lift"
       >
         {none && <option value="">nothing else</option>}
-        {all.map((axis) => (
-          <option key={axis.id} value={axis.id}>
-            {axis.title}
-          </option>
+        {STATIONS.map(({ name, title }) => (
+          <optgroup key={name} label={title}>
+            {all
+              .filter((axis) => axis.station === name)
+              .map((axis) => (
+                <option key={axis.id} value={axis.id}>
+                  {axis.title}
+                </option>
+              ))}
+          </optgroup>
         ))}
       </select>
     </label>
@@ -168,13 +179,25 @@ export function RingAround({ onClose }: { onClose: () => void }) {
                 role="option"
                 aria-selected={i === chosen}
                 tabIndex={i === chosen ? 0 : -1}
-                aria-label={[cell.across.text, cell.down?.text].filter(Boolean).join(", ")}
+                aria-label={named(cell, ", ")}
                 onClick={() => (i === chosen ? take(cell) : setChosen(i))}
                 className={`text-left outline-offset-2 ${i === chosen ? "outline-2 outline-amber" : ""}`}
               >
-                <div className="bg-[#333]" style={{ width: fit.width, height: fit.height }}>
-                  {pictures[cell.key] && (
-                    <img src={pictures[cell.key]} alt="" className="size-full" draggable={false} />
+                <div
+                  className="flex items-center justify-center bg-[#333] text-small text-soft"
+                  style={{ width: fit.width, height: fit.height }}
+                >
+                  {alike[cell.key] ? (
+                    <span className="truncate px-1">the same as {alike[cell.key]}</span>
+                  ) : (
+                    pictures[cell.key] && (
+                      <img
+                        src={pictures[cell.key]?.address}
+                        alt=""
+                        className="size-full"
+                        draggable={false}
+                      />
+                    )
                   )}
                 </div>
                 <div
@@ -183,12 +206,8 @@ export function RingAround({ onClose }: { onClose: () => void }) {
                   }`}
                   style={{ height: CAPTION }}
                 >
-                  <span className="truncate">
-                    {[cell.across.text, cell.down?.text].filter(Boolean).join(" · ")}
-                  </span>
-                  {cell.across.now && (cell.down?.now ?? true) && (
-                    <span className="text-soft">as it is</span>
-                  )}
+                  <span className="truncate">{named(cell, " · ")}</span>
+                  {isNow(cell) && <span className="text-soft">as it is</span>}
                 </div>
               </button>
             ))}
@@ -197,6 +216,25 @@ export function RingAround({ onClose }: { onClose: () => void }) {
       </div>
     </section>
   );
+}
+
+const isNow = (cell: Cell) => cell.across.now && (cell.down?.now ?? true);
+const named = (cell: Cell, between: string) =>
+  [cell.across.text, cell.down?.text].filter(Boolean).join(between);
+
+/** Of the prints that look as another one does, which that is: the present one, or the first. */
+function likenesses(cells: Cell[], pictures: Record<string, SmallPrint>) {
+  const first = new Map<string, Cell>();
+  for (const cell of [...cells.filter(isNow), ...cells]) {
+    const mark = pictures[cell.key]?.mark;
+    if (mark && !first.has(mark)) first.set(mark, cell);
+  }
+  const found: Record<string, string> = {};
+  for (const cell of cells) {
+    const as = first.get(pictures[cell.key]?.mark ?? "");
+    if (as && as !== cell) found[cell.key] = named(as, " · ");
+  }
+  return found;
 }
 
 const axisOf = (all: Axis[], id: string) => all.find((axis) => axis.id === id);
@@ -225,7 +263,7 @@ function fitted(
 /** Prints as they come, those about the chosen one first; the last ones stay till new ones are there. */
 function useSmallPrints(frame: number, cells: Cell[], long: number | null, chosen: number) {
   const tell = useNotice();
-  const [pictures, setPictures] = useState<Record<string, string>>({});
+  const [pictures, setPictures] = useState<Record<string, SmallPrint>>({});
   const order = useRef(chosen);
   order.current = chosen;
   useEffect(() => {
@@ -240,9 +278,9 @@ function useSmallPrints(frame: number, cells: Cell[], long: number | null, chose
       for (let next = left.shift(); next !== undefined; next = left.shift()) {
         const cell = cells[next];
         if (!cell) continue;
-        const address = await smallPrint(frame, cell.recipe, long, stop.signal);
-        made.push(address);
-        if (!stop.signal.aborted) setPictures((now) => ({ ...now, [cell.key]: address }));
+        const print = await smallPrint(frame, cell.recipe, long, stop.signal);
+        made.push(print.address);
+        if (!stop.signal.aborted) setPictures((now) => ({ ...now, [cell.key]: print }));
       }
     };
     const workers = Array.from({ length: AT_ONCE }, work);
