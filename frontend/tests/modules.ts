@@ -3,6 +3,8 @@
 export { joined, parted, within } from "../src/api/recipe";
 export * as cropping from "../src/bench/cropping";
 export * as exposing from "../src/bench/exposing";
+export { axes } from "../src/bench/ring/axes";
+export { taken } from "../src/bench/ring/axis";
 export * as places from "../src/bench/places";
 export * as turning from "../src/bench/turning";
 export * as tags from "../src/bench/tags";

@@ -33,6 +33,9 @@ export function axes(
   );
 }
 
+/** Angles whose ends are one. */
+const ROUND = ["light.hue_shift", "light.filter_hue", "light.focus_angle"];
+
 /** Every other setting of the stations: numbers over their ranges, choices, and what is on or off;
  * also those of the parts that a setting has, such as each zone's lift. */
 function plainAxes(recipe: Recipe, schema: RecipeSchema): Axis[] {
@@ -110,9 +113,8 @@ function over(
   put: (to: number) => (recipe: Recipe) => Values,
 ): Axis {
   const { minimum: low, maximum: high, unit } = field;
-  const steps = [0, 0.25, 0.5, 0.75, 1].map((part) =>
-    Number((low + part * (high - low)).toFixed(4)),
-  );
+  const parts = ROUND.includes(id) ? [0, 0.25, 0.5, 0.75] : [0, 0.25, 0.5, 0.75, 1];
+  const steps = parts.map((part) => Number((low + part * (high - low)).toFixed(4)));
   const digits = high - low < 0.1 ? 4 : high - low < 1 ? 3 : 2;
   const text = (v: number) => `${Number(v.toFixed(digits))}${unit ? ` ${unit}` : ""}`;
   const all = [...steps.filter((v) => text(v) !== text(value)), value].sort((a, b) => a - b);

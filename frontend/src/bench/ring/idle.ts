@@ -16,12 +16,14 @@ export function idleSettings(recipe: Recipe, shelf: Shelf, facts: Facts | null) 
     [development.fine, development.mid_scale, development.broad].some((s) => s.strength) ||
     development.zone_contrast.some(Boolean);
   const when: [boolean, string[]][] = [
-    [!infrared, ["capture.red", "capture.green", "capture.blue"]],
+    [!infrared, ["capture.red", "capture.green", "capture.blue", "capture.hot_spot"]],
     [!capture.hot_spot, ["capture.hot_spot_size"]],
     // its channels are weighed directly
     [
       infrared,
       [
+        "capture.warmth",
+        "capture.tint",
         "light.source",
         "light.lens_filter",
         "light.second_filter",
