@@ -11,7 +11,7 @@ export interface Wanted {
   recipe: Recipe;
   view: LiveView;
   show: Show;
-  plate: "scene" | "print";
+  plate: Schemas["HeldZones"]["side"];
   /** Seconds the paper has had so far; null is all of them. */
   exposed: number | null;
   strip: TestStrip | null;

@@ -2416,7 +2416,7 @@ export interface components {
              * @default scene
              * @enum {string}
              */
-            side: "scene" | "print";
+            side: "scene" | "negative" | "print";
         };
         /**
          * HueBand
@@ -3086,7 +3086,7 @@ export interface components {
              * @default scene
              * @enum {string}
              */
-            plate: "scene" | "print";
+            plate: "scene" | "negative" | "print";
             recipe: components["schemas"]["Recipe"];
             /** Seq */
             seq: number;
@@ -4160,6 +4160,8 @@ export interface components {
             hues: number[];
             /** Looks Infrared */
             looks_infrared: boolean;
+            /** Negative Tones */
+            negative_tones: number[];
             /** Negative Zones */
             negative_zones: number[];
             /** Paper Black */

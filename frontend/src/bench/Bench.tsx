@@ -16,7 +16,7 @@ import { Tray } from "./Tray";
 import { useBenchKeys } from "./useBenchKeys";
 import { useSpot } from "./useSpot";
 import { ZoneHandles } from "./ZoneHandles";
-import { PRINT_TONES, ZoneStaff } from "./ZoneStaff";
+import { tonesOf, ZoneStaff } from "./ZoneStaff";
 
 interface BenchProps {
   opened: Print;
@@ -82,14 +82,12 @@ function OverThePicture() {
     metering: tool.kind === "meter",
     shown: peek ? null : shown.kind,
     side,
-    tones: reading?.zone_tones ?? PRINT_TONES,
+    tones: tonesOf(reading, side),
   }));
   return (
     <>
       {metering && <MeterSizes />}
-      {shown === "plate" && (
-        <PlateLegend tones={side === "print" ? PRINT_TONES : tones} values={side === "print"} />
-      )}
+      {shown === "plate" && <PlateLegend tones={tones} side={side} />}
       {shown === "proof" && (
         <button
           type="button"

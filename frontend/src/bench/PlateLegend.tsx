@@ -1,10 +1,17 @@
+import type { Side } from "../state/bench";
 import { ROMAN } from "../wording/format";
 
 /** Which tone of a zone plate stands for which zone. */
-export function PlateLegend({ tones, values }: { tones: number[]; values: boolean }) {
+const NAMES: Record<Side, string> = {
+  scene: "Zones of the scene",
+  negative: "Zones of the negative",
+  print: "Print values",
+};
+
+export function PlateLegend({ tones, side }: { tones: number[]; side: Side }) {
   return (
     <ol
-      aria-label={values ? "Print values" : "Zones of the scene"}
+      aria-label={NAMES[side]}
       className="pointer-events-none absolute top-3 right-3 z-20 flex w-12 flex-col-reverse border border-black/60"
     >
       {ROMAN.map((name, i) => {

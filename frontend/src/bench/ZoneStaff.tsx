@@ -1,12 +1,12 @@
 import { useRef, useState } from "react";
-import type { HeldZones, Spot } from "../api/client";
+import type { HeldZones, Reading, Spot } from "../api/client";
 import { type Shown, type Side, type Surround, useBench, useBenchStore } from "../state/bench";
 import { ROMAN, roman, share, signed } from "../wording/format";
 import { ProposalLine } from "./ProposalLine";
 import { StaffTags } from "./StaffTags";
 import { spotsOf } from "./spots";
 
-export const PRINT_TONES = [0, 27, 48, 70, 94, 119, 145, 171, 198, 226, 255]; // L* 0, 10 … 100 in sRGB
+const PRINT_TONES = [0, 27, 48, 70, 94, 119, 145, 171, 198, 226, 255]; // L* 0, 10 … 100 in sRGB
 const SURROUNDS: { value: Surround; text: string; tone: string }[] = [
   { value: "dark", text: "Dark surround", tone: "#1c1c1c" },
   { value: "grey", text: "Middle grey surround", tone: "#3b3b3b" },
@@ -21,6 +21,11 @@ const SIDES: Record<Side, { text: string; about: string }> = {
   },
   print: { text: "Print", about: "Values of the print, L*/10" },
 };
+
+/** What the zones of a side print as. */
+export const tonesOf = (reading: Reading | null, side: Side) =>
+  (side === "scene" ? reading?.zone_tones : side === "negative" && reading?.negative_tones) ||
+  PRINT_TONES;
 
 /** Eleven zones under the picture: how much of it lies in each, in the tone each prints. */
 export function ZoneStaff() {
@@ -48,12 +53,12 @@ export function ZoneStaff() {
     { scene: reading.scene_zones, negative: reading.negative_zones, print: reading.print_values }[
       side
     ];
-  const tones = side === "print" ? PRINT_TONES : (reading?.zone_tones ?? PRINT_TONES);
+  const tones = tonesOf(reading, side);
   const most = Math.max(...(shares ?? [1]), 0.12);
   const pressed = useRef<number | null>(null);
   const [locked, setLocked] = useState(false);
   const reach = (zone: number) => {
-    if (pressed.current === null || side === "negative") return;
+    if (pressed.current === null) return;
     const ends = [pressed.current, zone];
     onHeld({ side, first: Math.min(...ends), last: Math.max(...ends) });
   };

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { api, type ShelfFilter, type ShelfLight, type ShelfStock } from "../api/client";
 import { Plot } from "../parts/Plot";
+import { reaching, ticksTo } from "../parts/reaching";
 import { logged, minus, NM, spectrum } from "./curves";
 
 type Colours = Map<string, string>;
@@ -40,6 +41,11 @@ export function StockPlots({ lines, colours }: PlotsProps<ShelfStock>) {
   const single = lines.length === 1;
   const most = Math.max(...lines.flatMap((s) => s.grain_by_density.y), 20);
   const top = Math.ceil(most / 10) * 10;
+  const dense = reaching(
+    lines.map((s) => s.curve),
+    2.4,
+    2.6,
+  );
   return (
     <>
       <Key lines={lines} colours={colours} />
@@ -70,7 +76,7 @@ export function StockPlots({ lines, colours }: PlotsProps<ShelfStock>) {
               label: "log exposure from Zone V",
               text: minus,
             }}
-            y={{ from: 0, to: 2.6, ticks: [0, 0.5, 1, 1.5, 2, 2.5], label: "density" }}
+            y={{ from: 0, to: dense, ticks: ticksTo(dense, 0.5), label: "density" }}
             lines={lines.map((s) => ({ curve: s.curve, colour: colours.get(s.id) }))}
           />
         </Titled>

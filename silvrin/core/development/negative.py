@@ -50,8 +50,16 @@ class Developing(Station):
     @cached_property
     def negative(self) -> CharacteristicCurve:
         """The characteristic curve, before mid tones are moved."""
+        return self._curve(self.n)
+
+    @cached_property
+    def normal(self) -> CharacteristicCurve:
+        """The same in normal development, by which zones of the negative are told."""
+        return self._curve(0.0)
+
+    def _curve(self, n: float) -> CharacteristicCurve:
         shape = developed_shape(self.things.stock.curve, self.developer)
-        return characteristic_curve(shape, self.n, self.developer.speed)
+        return characteristic_curve(shape, n, self.developer.speed)
 
     def density(self, log_exposure: NDArray[np.floating] | float) -> NDArray[np.float64]:
         """Density of the negative over log10 H, its brightness moved."""

@@ -58,8 +58,8 @@ def through_curve_u8(first, last, values, curve, start, inverse_step, out):
 
 @njit("void(f4[:,::1],f4[:,::1],u1[:,::1],i8[::1],i8[::1],i8[::1],i8[::1])", **OPTIONS)
 def count(exposure, density, numbers, zones, exposures, densities, histogram):
-    """Count pixels by zone (11), by quarter stop from Zone -3 (64), by hundredth of the negative's
-    density (400) and by output number (256)."""
+    """Count pixels by zone (11), by quarter stop from Zone -3 (64), by thousandth of the negative's
+    density (4000) and by output number (256)."""
     for y in range(exposure.shape[0]):
         for x in range(exposure.shape[1]):
             stops = exposure[y, x]
@@ -67,6 +67,6 @@ def count(exposure, density, numbers, zones, exposures, densities, histogram):
             zones[np.uint32(zone)] += 1
             quarter = (stops + np.float32(8.0)) * np.float32(4.0)
             exposures[np.uint32(min(max(quarter, np.float32(0.0)), np.float32(63.5)))] += 1
-            hundredth = density[y, x] * np.float32(100.0)
-            densities[np.uint32(min(max(hundredth, np.float32(0.0)), np.float32(399.0)))] += 1
+            thousandth = density[y, x] * np.float32(1000.0)
+            densities[np.uint32(min(max(thousandth, np.float32(0.0)), np.float32(3999.0)))] += 1
             histogram[numbers[y, x]] += 1

@@ -26,6 +26,7 @@ from .breaking import ChromaNoise, chroma_noise, noise_of, palette_of, share_bre
 from .cache import StationCache
 from .coding import F32, code
 from .readings import READING_SIZE, Readings, channels_of, readings_of
+from .shown import U8, Side, zones_of
 from .sitting import Sitting
 from .spot import Spot, read_spot
 
@@ -227,6 +228,11 @@ class Darkroom:
         thinnest = float(np.quantile(density, share))
         more = path[Projection].at(np.array([full[-1], thinnest]))
         return float(path[Projection].time * 10.0 ** (more[0] - more[1]))
+
+    def zones(self, sitting: Sitting, view: View, numbers: U8, side: Side) -> NDArray[np.intp]:
+        """Zones 0 to 10 of every pixel of a view and its print's output numbers, by one side."""
+        exposure, density = self.exposure(sitting, view), self.negative(sitting, view)
+        return zones_of(side, sitting.path, numbers, exposure.pixels, density.pixels)
 
     def spot(self, sitting: Sitting, place: PicturePixel, radius: int) -> Spot:
         """The mean light of a square of 2 * radius + 1 pixels about a place, taken down the path.

@@ -6,13 +6,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .. import kernels
-from ..film.curve import characteristic_curve
-from ..film.zones import LOG10_STOP
 from ..light_path import LightPath
 from ..spectra.chromaticity import SIZE, grid_hues
 from .breaking import Palette
 from .coding import F32
-from .shown import PRINT_VALUE, grey_of
+from .shown import PRINT_VALUE, grey_of, zone_edges
 
 READING_SIZE = 768  # long side of the whole picture that readings are taken from
 STOPS = 10  # below a channel's limit that its readings tell of
@@ -86,7 +84,7 @@ def readings_of(
     """Readings of a whole picture: its log2 H and density (H, W), output numbers (H, W) or
     (H, W, 3), how its channels lie, its colours and the share of it that breaks up."""
     hues = _coloured_hues(palette)
-    zones, exposures, densities, histogram = (np.zeros(n, np.int64) for n in (11, 64, 400, 256))
+    zones, exposures, densities, histogram = (np.zeros(n, np.int64) for n in (11, 64, 4000, 256))
     tones = grey_of(numbers)
     kernels.count(exposure, density, tones, zones, exposures, densities, histogram)
     return Readings(
@@ -112,11 +110,7 @@ def _print_values(histogram: NDArray[np.integer]) -> list[float]:
 
 
 def _negative_zones(densities: NDArray[np.integer], path: LightPath) -> list[float]:
-    """Shares by zone of densities (400 hundredths): the zone that gives each in normal
-    development of the stock."""
-    zones = np.linspace(-2.0, 12.0, 281)
-    normal = characteristic_curve(path.things.stock.curve).density((zones - 5.0) * LOG10_STOP)
-    place = np.interp(np.arange(0.005, 4.0, 0.01), normal, zones)
-    steps = np.clip(np.rint(place), 0, 10).astype(int)
-    counts = np.bincount(steps, weights=densities, minlength=11)
+    """Shares by zone of densities (4000 thousandths)."""
+    zones = np.searchsorted(zone_edges(path), np.arange(0.0005, 4.0, 0.001), side="right")
+    counts = np.bincount(zones, weights=densities, minlength=11)
     return [float(c) for c in counts / densities.sum()]

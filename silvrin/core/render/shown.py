@@ -17,6 +17,7 @@ from ..plate import Plate
 from .coding import F32
 
 U8 = NDArray[np.uint8]
+Side = Literal["scene", "negative", "print"]
 
 
 def lightness(number: NDArray[Any]) -> NDArray[np.float64]:
@@ -52,27 +53,32 @@ def held(numbers: U8, inside: NDArray[np.bool_]) -> U8:
     return np.where(inside, numbers, sunk)
 
 
-def held_zones(
-    numbers: U8, exposure: F32, first: int, last: int, side: Literal["scene", "print"]
-) -> U8:
-    """A print of which only some zones stand: zones `first` to `last` of the scene by exposure
-    (log2 H, (H, W)), or of the print by its lightness."""
+def zones_of(
+    side: Side, path: LightPath, numbers: U8, exposure: F32, density: F32
+) -> NDArray[np.intp]:
+    """Zones 0 to 10 (H, W): of the scene by exposure (log2 H, (H, W)), of the negative by the zone
+    that normal development gives its density (H, W), or of the print by its lightness."""
     if side == "scene":
-        inside = (exposure >= first - 5.5) if first > 0 else np.ones(exposure.shape, bool)
-        if last < 10:
-            inside &= exposure < last - 4.5
-    else:
-        inside = ((first <= PRINT_VALUE) & (last >= PRINT_VALUE))[grey_of(numbers)]
-    return held(numbers, inside)
+        return np.clip(exposure + np.float32(5.5), 0, 10.5).astype(np.intp)
+    if side == "negative":
+        return np.asarray(np.searchsorted(zone_edges(path), density, side="right"))
+    return np.asarray(PRINT_VALUE[grey_of(numbers)])
 
 
-def zone_plate(numbers: U8, exposure: F32, path: LightPath, side: Literal["scene", "print"]) -> U8:
-    """A print in eleven flat tones: zones of the scene in the tone each prints as, or print values
-    in their own."""
-    if side == "print":
-        return np.asarray(VALUE_TONES[PRINT_VALUE[grey_of(numbers)]])
-    zones = np.clip(exposure + np.float32(5.5), 0, 10.5).astype(np.intp)
-    return np.asarray(zone_fields(path)[zones])
+def zone_edges(path: LightPath) -> NDArray[np.float32]:
+    """(10,) densities between zones, as normal development in the same developer gives them."""
+    between = (np.arange(0.5, 10.0) - 5.0) * LOG10_STOP
+    return path[Developing].normal.density(between).astype(np.float32)
+
+
+def held_zones(numbers: U8, zones: NDArray[np.intp], first: int, last: int) -> U8:
+    """A print of which only what lies in zones `first` to `last` of some side stands."""
+    return held(numbers, (zones >= first) & (zones <= last))
+
+
+def zone_plate(zones: NDArray[np.intp], path: LightPath, side: Side) -> U8:
+    """A print in eleven flat tones: zones in the tone each prints as, print values in their own."""
+    return np.asarray(VALUE_TONES[zones] if side == "print" else zone_fields(path, side)[zones])
 
 
 def clipped_parts(numbers: U8) -> U8:
@@ -109,12 +115,14 @@ def projected(negative: Plate, path: LightPath) -> U8:
     return np.asarray(curve[np.clip(step + 0.5, 0, 4095).astype(np.intp)])
 
 
-def zone_fields(path: LightPath) -> U8:
-    """Output numbers that even fields of Zones 0 to X print as: (11,), or (11, 3) with colour."""
-    exposures = np.arange(-5, 6) * LOG10_STOP
-    return path.print_even(path[Developing].density(exposures))
+def zone_fields(path: LightPath, side: Side = "scene") -> U8:
+    """Output numbers that even fields of Zones 0 to X print as, of the scene or of the negative:
+    (11,), or (11, 3) with colour."""
+    developing, exposures = path[Developing], np.arange(-5, 6) * LOG10_STOP
+    developed = developing.normal if side == "negative" else developing
+    return path.print_even(developed.density(exposures))
 
 
-def zone_tones(path: LightPath) -> list[int]:
-    """The greys (0-255) that each zone of the scene prints as, (11,)."""
-    return [int(v) for v in grey_of(zone_fields(path)[None])[0]]
+def zone_tones(path: LightPath, side: Side = "scene") -> list[int]:
+    """The greys (0-255) that each zone of the scene or of the negative prints as, (11,)."""
+    return [int(v) for v in grey_of(zone_fields(path, side)[None])[0]]

@@ -157,11 +157,11 @@ def _shown(
     elif request.show == "clipped":
         pixels = clipped_parts(pixels)
     elif request.show == "plate":
-        exposure = darkroom.exposure(sitting, view).pixels
-        pixels = zone_plate(pixels, exposure, path, request.plate)
-    elif zones := request.held:
-        exposure = darkroom.exposure(sitting, view).pixels
-        pixels = held_zones(pixels, exposure, zones.first, zones.last, zones.side)
+        zones = darkroom.zones(sitting, view, pixels, request.plate)
+        pixels = zone_plate(zones, path, request.plate)
+    elif wanted := request.held:
+        zones = darkroom.zones(sitting, view, pixels, wanted.side)
+        pixels = held_zones(pixels, zones, wanted.first, wanted.last)
     elif request.breaking:
         pixels = held(pixels, darkroom.breaking(sitting, view) > BREAKS)
     return pixels, None
@@ -193,6 +193,7 @@ def answer(
         reading=Reading(
             **vars(reading),
             zone_tones=zone_tones(path),
+            negative_tones=zone_tones(path, "negative"),
             spots=_spots(darkroom, sitting, camera_ev),
         ),
         facts=facts(path),

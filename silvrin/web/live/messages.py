@@ -5,13 +5,13 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from ...core.enlarger.test_strip import TestStrip
+from ...core.render.shown import Side
 from ..inputs import Input, UnderRecipe
 from .curves import Curves
 
 MOST_VIEW = 8192
 
 Show = Literal["print", "colour", "proof", "plate", "clipped", "projected"]
-Side = Literal["scene", "print"]
 
 
 class LiveView(Input):
@@ -71,6 +71,7 @@ class Reading(BaseModel):
     negative_zones: list[float]
     print_values: list[float]
     zone_tones: list[int]  # output number each scene zone prints as
+    negative_tones: list[int]  # ... and each zone of the negative
     histogram: list[int]  # of the print's output numbers, 256
     exposure_histogram: list[int]  # over log2 H, -8 to +8 stops about Zone V, 64
     paper_black: float

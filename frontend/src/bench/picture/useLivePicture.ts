@@ -19,7 +19,7 @@ const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
   return {
     recipe: recipeShown(bench),
     show,
-    plate: side === "print" ? "print" : "scene",
+    plate: side,
     exposed: exposed === "projected" ? null : exposed,
     strip: shown.kind === "strip" && peek !== "colour" ? shown.strip : null,
     held: shown.kind === "held" ? shown.zones : null,

@@ -1,5 +1,6 @@
 import { memo } from "react";
 import { Plot } from "../../parts/Plot";
+import { reaching, ticksTo } from "../../parts/reaching";
 import type { StationPlot } from "../station";
 import { CARD, STOP } from "./axes";
 
@@ -13,6 +14,7 @@ export const DevelopmentPlot = memo(function DevelopmentPlot({
   const [low, high] = facts.negative_range;
   const [speedAt, speedD] = facts.speed_point;
   const index = facts.contrast_index;
+  const top = reaching([facts.negative], 2.1, 2.4);
   return (
     <Plot
       {...(small ? CARD : {})}
@@ -25,7 +27,7 @@ export const DevelopmentPlot = memo(function DevelopmentPlot({
         label: "log exposure from Zone V",
         text: SIGNED,
       }}
-      y={{ from: 0, to: 2.4, ticks: [0, 1, 2], label: "density" }}
+      y={{ from: 0, to: top, ticks: ticksTo(top, 1), label: "density" }}
       lines={[{ curve: facts.negative }]}
     >
       {(x, y) => (
@@ -60,16 +62,16 @@ export const DevelopmentPlot = memo(function DevelopmentPlot({
                     <g key={part}>
                       <rect
                         x={Math.min(x(at), x(end))}
-                        y={y(2.4)}
+                        y={y(top)}
                         width={width}
-                        height={y(0) - y(2.4)}
+                        height={y(0) - y(top)}
                         fill="#fff"
                         opacity={0.05}
                       />
                       {width > 26 && (
                         <text
                           x={(x(at) + x(end)) / 2}
-                          y={y(2.4) + 10}
+                          y={y(top) + 10}
                           textAnchor="middle"
                           fontSize="10"
                           fill="#adadad"
@@ -82,7 +84,7 @@ export const DevelopmentPlot = memo(function DevelopmentPlot({
                 );
               })}
               {index != null && (
-                <text x={x(0)} y={y(2.4) + 10} textAnchor="middle" fontSize="10.5" fill="#adadad">
+                <text x={x(0)} y={y(top) + 10} textAnchor="middle" fontSize="10.5" fill="#adadad">
                   contrast index {index.toFixed(2)}
                 </text>
               )}
@@ -113,7 +115,7 @@ export const DevelopmentPlot = memo(function DevelopmentPlot({
               <g key={spot.letter}>
                 <circle
                   cx={x(h)}
-                  cy={y(Math.min(spot.negative, 2.4))}
+                  cy={y(Math.min(spot.negative, top))}
                   r={small ? 2.5 : 3.5}
                   fill="#171717"
                   stroke="#e8a24a"
@@ -122,7 +124,7 @@ export const DevelopmentPlot = memo(function DevelopmentPlot({
                 {!small && (
                   <text
                     x={x(h) + 6}
-                    y={y(Math.min(spot.negative, 2.4)) + 4}
+                    y={y(Math.min(spot.negative, top)) + 4}
                     fontSize="10.5"
                     fill="#e8a24a"
                   >

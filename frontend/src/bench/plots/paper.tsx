@@ -1,9 +1,11 @@
 import { memo } from "react";
 import { Plot } from "../../parts/Plot";
+import { reaching, ticksTo } from "../../parts/reaching";
 import type { StationPlot } from "../station";
 import { CARD } from "./axes";
 
 export const PaperPlot = memo(function PaperPlot({ facts, small }: StationPlot) {
+  const top = reaching([facts.paper], 1.2, 2.25);
   return (
     <Plot
       {...(small ? CARD : {})}
@@ -16,7 +18,7 @@ export const PaperPlot = memo(function PaperPlot({ facts, small }: StationPlot) 
         label: "log exposure of the paper",
         text: (v) => String(v).replace("-", "−"),
       }}
-      y={{ from: 0, to: 2.25, ticks: [0, 1, 2], label: "print density" }}
+      y={{ from: 0, to: top, ticks: ticksTo(top, 1), label: "print density" }}
       lines={[{ curve: facts.paper }]}
     />
   );
