@@ -287,7 +287,7 @@ class DemoTest(Journey):
 
             # drag B one zone down: a development is proposed and taken
             tag = self.all(tags)[1]
-            zone = self.all("[aria-label='Zone staff'] ol li")[0].rect["width"]
+            zone = self.all("[aria-label=Zones] [role=option]")[0].rect["width"]
             drag = ActionChains(self.page).click_and_hold(tag).move_by_offset(-int(zone), 0)
             drag.release().perform()
             proposed = self.one("[aria-label='Zone staff'] [role=status]")
@@ -315,7 +315,7 @@ class DemoTest(Journey):
             self.wait(lambda: "pulled" in (self.button("Undo").get_attribute("title") or ""))
 
             # zones that are pressed stand, the rest sinks back until they are let go
-            zones = self.all("[aria-label='Zone staff'] ol li")
+            zones = self.all("[aria-label=Zones] [role=option]")
             ActionChains(self.page).move_to_element(zones[6]).click_and_hold().perform()
             held = self.changed(pulled)
             self.assertLess(held.std(), pulled.std())

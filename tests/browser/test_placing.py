@@ -31,7 +31,7 @@ class PlacingTest(Journey):
         return self.one(f"{TAGS}[aria-label^='Spot {letter}']")
 
     def drag(self, letter: str, zones: float) -> None:
-        wide = self.one("[aria-label='Zone staff'] ol").rect["width"] / 11
+        wide = self.one("[aria-label=Zones]").rect["width"] / 11
         grip = self.tag(letter).find_element(By.TAG_NAME, "span")
         chain = ActionChains(self.page, duration=60).click_and_hold(grip)
         for part in (0.3, 0.7):

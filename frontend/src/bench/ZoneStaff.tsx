@@ -57,6 +57,7 @@ export function ZoneStaff() {
   const most = Math.max(...(shares ?? [1]), 0.12);
   const pressed = useRef<number | null>(null);
   const [locked, setLocked] = useState(false);
+  const [focus, setFocus] = useState(5);
   const reach = (zone: number) => {
     if (pressed.current === null) return;
     const ends = [pressed.current, zone];
@@ -66,6 +67,22 @@ export function ZoneStaff() {
     if (pressed.current !== null && !locked && held) onHeld(null);
     pressed.current = null;
   };
+  // by keys: arrows walk, with Shift they reach over several; Enter holds and lets go
+  const keyed = (event: React.KeyboardEvent<HTMLElement>, zone: number) => {
+    const way = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    const next = way ? zone + way : zone;
+    if (way && next >= 0 && next <= 10) {
+      if (event.shiftKey) {
+        const ends = held ? [held.first, held.last] : [zone, zone];
+        onHeld({ side, first: Math.min(...ends, next), last: Math.max(...ends, next) });
+      }
+      (event.currentTarget.parentElement?.children[next] as HTMLElement | undefined)?.focus();
+    } else if (event.key === "Enter" || event.key === " ")
+      onHeld(held?.first === zone && held.last === zone ? null : { side, first: zone, last: zone });
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
   const chosen = spots.find((s) => s.letter === selected);
   const what = { scene: "Zone", negative: "Negative zone", print: "Print value" }[side];
   return (
@@ -74,7 +91,10 @@ export function ZoneStaff() {
       className="shrink-0 border-t border-black bg-ground px-3.5 pt-2"
     >
       {spots.length > 0 && side === "scene" && <StaffTags />}
-      <ol
+      <div
+        role="listbox"
+        aria-label="Zones"
+        aria-multiselectable
         className="grid h-[58px] touch-none grid-cols-11 gap-px select-none"
         title="Press a zone, or draw across several: they stand in the picture while the rest sinks back"
         onPointerUp={release}
@@ -87,9 +107,14 @@ export function ZoneStaff() {
           // 4.5 : 1 on any tone (WCAG 2)
           const text = tone > 117 ? "#000" : "#fff";
           return (
-            <li
+            <div
               key={name}
+              role="option"
+              aria-selected={held?.side === side && zone >= held.first && zone <= held.last}
               aria-label={`${what} ${name}: ${share(part)}`}
+              tabIndex={zone === focus ? 0 : -1}
+              onFocus={() => setFocus(zone)}
+              onKeyDown={(event) => keyed(event, zone)}
               onPointerDown={(event) => {
                 if (event.button !== 0) return;
                 const again = locked && held?.first === zone && held.last === zone;
@@ -112,10 +137,10 @@ export function ZoneStaff() {
                 <span className="text-note font-[560]">{name}</span>
                 <span className="text-[10.5px]">{shares ? share(part) : ""}</span>
               </div>
-            </li>
+            </div>
           );
         })}
-      </ol>
+      </div>
       <div className="flex h-[29px] items-center gap-4 text-small">
         {(["scene", "negative", "print"] as const).map((value) => (
           <button

@@ -33,6 +33,12 @@ interface MendOverlayProps {
   onAccept: (speck: Speck) => void;
 }
 
+const WAYS: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
 const AMBER = "#e8a24a";
 const removes = (event: React.KeyboardEvent) => {
   if (event.key !== "Delete" && event.key !== "Backspace") return false;
@@ -92,7 +98,26 @@ export function MendOverlay(props: MendOverlayProps) {
           stroke: AMBER,
           className: "pointer-events-auto cursor-grab",
           onKeyDown: (event: React.KeyboardEvent) => {
-            if (removes(event)) onRemove(index);
+            if (removes(event)) return onRemove(index);
+            // arrows lead to another source, Enter takes it
+            const way = WAYS[event.key];
+            const now = held.current === index ? to : null;
+            if (way && !mend.fill) {
+              const by = event.shiftKey ? 20 : 2;
+              const from = now ?? windowPlace(x + 3 * reach(mend), y);
+              held.current = index;
+              setTo(windowPlace(from.x + way[0] * by, from.y + way[1] * by));
+            } else if (now && (event.key === "Enter" || event.key === "Escape")) {
+              held.current = null;
+              setTo(null);
+              if (event.key === "Enter") onSource(index, windowToPicture(at, now));
+            } else return;
+            event.preventDefault();
+            event.stopPropagation();
+          },
+          onBlur: () => {
+            if (held.current === index) setTo(null);
+            held.current = null;
           },
           onPointerDown: (event: React.PointerEvent) => {
             event.stopPropagation();

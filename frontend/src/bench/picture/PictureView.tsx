@@ -1,4 +1,5 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import type { LiveView } from "../../api/client";
 import { type Bench, type Surround, sizeOf, useBench, useBenchStore } from "../../state/bench";
 import { CURSORS, useGesture } from "../gestures";
 import {
@@ -22,14 +23,12 @@ import { Sheet } from "./Sheet";
 import { SpotTags } from "./SpotTags";
 import { StripLabels } from "./StripLabels";
 import { useLivePicture } from "./useLivePicture";
+import { Pen, usePen } from "./usePen";
+import { usePress } from "./usePress";
 
 const GROUNDS: Record<Surround, string> = { dark: "#1c1c1c", grey: "#3b3b3b", white: "#f4f4f4" };
 const MARGIN = 12;
 const SHEET_MARGIN = 56;
-const LEAST_AREA = 4;
-const MOST_AREA = 500;
-const PIXELS_A_STOP = 60;
-const STROKE_STEP = 3;
 type Pointed = Pick<React.PointerEvent, "clientX" | "clientY">;
 
 /** The middle of a view kept so that the view stays on the picture. */
@@ -64,92 +63,70 @@ export function PictureView() {
   useEffect(() => {
     setCentre({ x: size.width / 2, y: size.height / 2 });
   }, [size.width, size.height]);
-  const [drawn, setDrawn] = useState<Point[] | null>(null);
-  const drag = useRef<{ from: Point; centre: Point; moved: boolean; pans: boolean } | null>(null);
   const spaced = useSpace();
   const view = useMemo(() => area && viewOf(size, area, zoom, centre), [size, area, zoom, centre]);
   const { canvas, ready, laid } = useLivePicture(view, area, margin);
   const at = view && area && placedOf(view, area, margin);
-  const looks = zoom === "fit" ? "zoom-in" : drag.current ? "grabbing" : "grab";
 
-  const under = ({ clientX, clientY }: Pointed): PicturePlace => {
+  const under = ({ x, y }: Point): PicturePlace => {
     const box = holder.current?.getBoundingClientRect();
     if (!box || !at) return picturePlace(centre.x, centre.y);
-    return windowToPicture(at, windowPlace(clientX - box.left, clientY - box.top));
+    return windowToPicture(at, windowPlace(x - box.left, y - box.top));
   };
-  /** The pixel under the pointer, null when it is beside the picture. */
-  const pixelUnder = (event: Pointed): PicturePlace | null => {
-    const pixel = pixelOf(under(event));
+  const pixelUnder = (place: Point): PicturePlace | null => {
+    const pixel = pixelOf(under(place));
     return isInside(pixel, size) ? pixel : null;
   };
-  const pointed = (p: Point): Pointed => ({ clientX: p.x, clientY: p.y });
   const panned = (dx: number, dy: number, from: Point) => {
-    if (!view || !at) return;
+    if (!view || !at || zoom === "fit") return;
     setCentre({
       x: within(from.x + dx / at.scale, view.width, size.width),
       y: within(from.y + dy / at.scale, view.height, size.height),
     });
   };
-
-  const move = (event: React.PointerEvent) => {
-    if (!gesture || !drag.current) store.setState({ point: pixelUnder(event) });
-    const now = drag.current;
-    if (!now || !view) return;
-    const [dx, dy] = [event.clientX - now.from.x, event.clientY - now.from.y];
-    if (Math.hypot(dx, dy) > 3) now.moved = true;
-    const here = { x: event.clientX, y: event.clientY };
-    if (now.pans || !gesture || gesture.kind === "click") {
-      if (zoom !== "fit" && now.moved) panned(-dx, -dy, now.centre);
-      return;
-    }
-    if (gesture.kind === "area" || gesture.kind === "line") setDrawn([now.from, here]);
-    else if (!now.moved) return;
-    else if (gesture.kind === "path") setDrawn((was) => withPlace(was ?? [now.from], here));
-    else gesture.move(-dy / PIXELS_A_STOP);
-  };
-
-  const end = (event: React.PointerEvent) => {
-    const now = drag.current;
-    drag.current = null;
-    if (!now || now.pans) return;
-    const far = Math.hypot(event.clientX - now.from.x, event.clientY - now.from.y);
-    const points = drawn ?? [now.from];
-    setDrawn(null);
-    if (!gesture) {
-      if (now.moved) return;
-      if (zoom === "fit") setCentre(under(event));
+  const press = usePress({
+    gesture,
+    at,
+    centre,
+    under,
+    pixelUnder,
+    onPan: panned,
+    onClick: (place) => {
+      if (zoom === "fit") setCentre(under(place));
       store.setState({ zoom: zoom === "fit" ? "full" : "fit" });
-      return;
-    }
-    const began = pixelUnder(pointed(now.from));
-    if (gesture.kind === "pull") gesture.end();
-    if (gesture.kind === "click" && !now.moved && began) gesture.done(began);
-    if (gesture.kind === "line" && now.moved) gesture.done(under(pointed(now.from)), under(event));
-    if (gesture.kind === "path" && began) gesture.done(points.map((p) => under(pointed(p))));
-    if (gesture.kind === "area" && began && at) {
-      const radius = Math.round(far / at.scale);
-      gesture.done(began, Math.min(Math.max(radius, LEAST_AREA), MOST_AREA));
-    }
-  };
+    },
+  });
+  const { pen, keyed, lift } = usePen({
+    holder,
+    gesture,
+    press,
+    at,
+    sight: view && area && sightOf(view, area, margin),
+    onPan: (dx, dy) => panned(dx, dy, centre),
+  });
+  const looks = zoom === "fit" ? "zoom-in" : press.pressed() ? "grabbing" : "grab";
+  const placed = ({ clientX, clientY }: Pointed): Point => ({ x: clientX, y: clientY });
 
   return (
     <main
       ref={holder}
       aria-label="Picture"
-      className="relative min-h-0 min-w-0 touch-none overflow-hidden"
+      className="relative min-h-0 min-w-0 touch-none overflow-hidden outline-offset-[-2px] focus-visible:outline-1 focus-visible:outline-[#bdbdbd]"
       style={{ background: GROUNDS[ground], cursor: gesture ? CURSORS[gesture.kind] : looks }}
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: tools work on it by keys too
+      tabIndex={0}
+      onKeyDown={keyed}
       onPointerDown={(event) => {
         if (event.button > 1) return;
         if (event.button === 1) event.preventDefault();
         event.currentTarget.setPointerCapture(event.pointerId);
-        const pans = event.button === 1 || spaced.current;
-        drag.current = { from: { x: event.clientX, y: event.clientY }, centre, moved: false, pans };
-        if (!pans && gesture?.kind === "pull") gesture.start();
+        lift();
+        press.begin(placed(event), event.button === 1 || spaced.current);
       }}
       onPointerLeave={() => store.setState({ point: null })}
-      onWheel={(event) => zoom !== "fit" && panned(event.deltaX, event.deltaY, centre)}
-      onPointerMove={move}
-      onPointerUp={end}
+      onWheel={(event) => panned(event.deltaX, event.deltaY, centre)}
+      onPointerMove={(event) => press.move(placed(event))}
+      onPointerUp={(event) => press.end(placed(event))}
     >
       {sheet && view && area && (
         <Sheet tone={sheet} margin={margin} at={placeOf(view, view, area)} />
@@ -162,10 +139,10 @@ export function PictureView() {
       />
       {at && <SpotTags at={at} />}
       {at && <Overlays at={at} />}
-      {drawn && gesture && at && (
+      {press.drawn && gesture && at && (
         <Drawing
           gesture={gesture}
-          points={drawn}
+          points={press.drawn}
           from={holder.current?.getBoundingClientRect()}
           scale={at.scale}
         />
@@ -173,9 +150,22 @@ export function PictureView() {
       {laid && view && area && (
         <StripLabels laid={laid} margin={margin} at={placeOf(view, view, area)} />
       )}
+      {pen && gesture && <Pen at={pen} pressed={press.pressed()} />}
       {!ready && <Opening frame={frame.id} margin={margin} />}
     </main>
   );
+}
+
+/** What of the picture is in sight, in CSS pixels of its pane. */
+function sightOf(view: LiveView, area: Size, margin: number) {
+  const ratio = window.devicePixelRatio;
+  const { left, top, width, height } = placeOf(view, view, area);
+  return {
+    left: margin + left / ratio,
+    top: margin + top / ratio,
+    width: width / ratio,
+    height: height / ratio,
+  };
 }
 
 /** Device pixels that the picture may fill. */
@@ -221,11 +211,4 @@ function useSpace() {
     };
   }, []);
   return held;
-}
-
-/** A stroke with one more place, when that is a little away from the last. */
-function withPlace(drawn: Point[], place: Point): Point[] {
-  const last = drawn.at(-1);
-  if (last && Math.hypot(place.x - last.x, place.y - last.y) < STROKE_STEP) return drawn;
-  return [...drawn, place];
 }
