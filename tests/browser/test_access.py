@@ -1,7 +1,9 @@
 """Every screen can be worked by keys and read by a screen reader: axe-core's rules, and keys."""
 
+import json
 import unittest
 from pathlib import Path
+from urllib.request import Request, urlopen
 
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
@@ -17,6 +19,18 @@ axe.run(document, { resultTypes: ['violations'] })
   id: v.id, impact: v.impact, help: v.help,
   nodes: v.nodes.slice(0, 4).map((n) => n.target.join(' ') + ' | ' + n.html.slice(0, 160)),
 }))));
+"""
+# Buttons of bars and headers of which an end is out of the window or lies below something else
+COVERED = """
+const bars = document.querySelectorAll('header, [aria-label="Chosen frames"]');
+return [...bars].flatMap((bar) => [...bar.querySelectorAll('a, button, select')])
+  .filter((each) => {
+    const box = each.getBoundingClientRect();
+    return [box.left + 2, box.right - 2].some((x) => {
+      const there = document.elementFromPoint(x, box.top + box.height / 2);
+      return !there || !(each.contains(there) || there.contains(each));
+    });
+  }).map((each) => each.textContent);
 """
 # Moderate findings that stay, and why
 LEFT: dict[str, str] = {}
@@ -87,6 +101,25 @@ class AccessTest(Journey):
                     f"Ring-around: {wanted}" in (self.button("Undo").get_attribute("title") or "")
                 )
             )
+
+    def test_long_names_are_cut_and_cover_no_button(self) -> None:
+        long = "A season at the wood-fired hill pottery above the old quarry road, and its firings"
+        with demo_server() as address:
+            body = json.dumps({"name": long}).encode()
+            kind = {"content-type": "application/json"}
+            urlopen(Request(f"{address}/api/rolls/2", body, kind, method="PATCH")).close()
+            for width, height in ((1024, 700), (1280, 800), (1920, 1200)):
+                self.page.set_window_size(width, height + 143)
+                self.page.get(f"{address}/roll/2")
+                self.wait(lambda: self.all("[data-frame] img"))
+                self.all("[data-frame]")[1].click()
+                ActionChains(self.page).send_keys("f").perform()
+                self.one("[aria-label=Facts]")
+                self.assertEqual(self.page.execute_script(COVERED), [], (width, "sheet"))
+                self.open_print(address, "Dark sky")
+                self.wait(lambda: self.all("canvas") and self.pixels().shape[1] > 300)
+                self.wait(lambda: long in self.one("nav").get_attribute("textContent"))
+                self.assertEqual(self.page.execute_script(COVERED), [], (width, "bench"))
 
     def test_keys_alone(self) -> None:
         with demo_server() as address:

@@ -88,15 +88,21 @@ export function BenchHeader() {
       }
     >
       <nav aria-label="Where you are" className="flex min-w-0 gap-2.5 whitespace-nowrap">
-        <Link href={`/roll/${frame.roll_id}`} className="hover:text-ink">
+        <Link
+          href={`/roll/${frame.roll_id}`}
+          title={frame.roll_name}
+          className="min-w-6 shrink-[3] truncate hover:text-ink"
+        >
           {frame.roll_name}
         </Link>
         <span aria-hidden="true">/</span>
-        <b className="font-medium text-ink">
+        <b title={frame.title} className="min-w-16 truncate font-medium text-ink">
           Frame {String(frame.number).padStart(2, "0")} · {frame.title}
         </b>
         <span aria-hidden="true">/</span>
-        <span className="truncate">{print.name}</span>
+        <span title={print.name} className="min-w-6 shrink-[2] truncate">
+          {print.name}
+        </span>
       </nav>
       {!connected && (
         <span role="status" className="text-loss">

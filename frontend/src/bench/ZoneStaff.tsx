@@ -111,7 +111,6 @@ export function ZoneStaff() {
               key={name}
               role="option"
               aria-selected={held?.side === side && zone >= held.first && zone <= held.last}
-              aria-label={`${what} ${name}: ${share(part)}`}
               tabIndex={zone === focus ? 0 : -1}
               onFocus={() => setFocus(zone)}
               onKeyDown={(event) => keyed(event, zone)}
@@ -131,11 +130,15 @@ export function ZoneStaff() {
             >
               <div className="bg-[#5c5c5c]" style={{ height: `${(part / most) * 33}px` }} />
               <div
-                className="flex h-[23px] items-center justify-between px-1.5"
+                className="flex h-[23px] items-center justify-between gap-0.5 px-1 wide:px-1.5"
                 style={{ background: `rgb(${tone} ${tone} ${tone})`, color: text }}
               >
-                <span className="text-note font-[560]">{name}</span>
-                <span className="text-[10.5px]">{shares ? share(part) : ""}</span>
+                <span className="text-note font-[560]">
+                  <span className="sr-only">{what} </span>
+                  {name}
+                  <span className="sr-only">: </span>
+                </span>
+                <span className="text-[10.5px] whitespace-nowrap">{shares ? share(part) : ""}</span>
               </div>
             </div>
           );

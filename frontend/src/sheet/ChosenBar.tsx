@@ -28,9 +28,9 @@ export function ChosenBar(props: ChosenBarProps) {
   return (
     <section
       aria-label="Chosen frames"
-      className="flex h-10 shrink-0 items-center gap-1.5 border-t border-black bg-panel px-5"
+      className="flex h-10 shrink-0 items-center gap-1.5 border-t border-black bg-panel px-3 wide:px-5"
     >
-      <span className="mr-2 min-w-0 truncate text-note text-soft">
+      <span className="mr-1 min-w-8 shrink-[4] truncate text-note text-soft">
         {none ? "No frame chosen" : one ? `${one.number} · ${one.title}` : `${count} frames chosen`}
       </span>
       {MARKS.map(({ mark, text }) => {
@@ -61,7 +61,7 @@ export function ChosenBar(props: ChosenBarProps) {
         value=""
         disabled={none || rolls.length < 2}
         onChange={(event) => event.target.value && onMove(Number(event.target.value))}
-        className="w-28 rounded bg-raise px-2 py-1 text-[12.5px] disabled:text-[#6f6f6f]"
+        className="w-28 min-w-12 shrink rounded bg-raise px-2 py-1 text-[12.5px] disabled:text-[#6f6f6f]"
       >
         <option value="">Move to…</option>
         {rolls

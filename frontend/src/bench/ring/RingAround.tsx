@@ -179,7 +179,13 @@ export function RingAround({ onClose }: { onClose: () => void }) {
                 role="option"
                 aria-selected={i === chosen}
                 tabIndex={i === chosen ? 0 : -1}
-                aria-label={named(cell, ", ")}
+                aria-label={[
+                  alike[cell.key] && `the same as ${alike[cell.key]}`,
+                  named(cell, ", "),
+                  isNow(cell) && "as it is",
+                ]
+                  .filter(Boolean)
+                  .join(", ")}
                 onClick={() => (i === chosen ? take(cell) : setChosen(i))}
                 className={`text-left outline-offset-2 ${i === chosen ? "outline-2 outline-amber" : ""}`}
               >
@@ -206,7 +212,7 @@ export function RingAround({ onClose }: { onClose: () => void }) {
                   }`}
                   style={{ height: CAPTION }}
                 >
-                  <span className="truncate">{named(cell, " · ")}</span>
+                  <span className="truncate">{named(cell, " · ")}</span>{" "}
                   {isNow(cell) && <span className="text-soft">as it is</span>}
                 </div>
               </button>
