@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 from pydantic import BaseModel, TypeAdapter
 
-from ..core.capture.dust import from_sensor, to_sensor
+from ..core.capture.sensor import from_sensor, to_sensor
 from ..core.capture.settings import MOST_MENDS
 from ..core.recipe import Mend, Recipe
 from ..core.recipe.drawings import Sheets

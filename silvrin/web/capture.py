@@ -6,9 +6,10 @@ import numpy as np
 from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
-from ..core.capture.dust import SensorFrame, find_specks, from_sensor, on_sensor
+from ..core.capture.dust import SensorFrame, find_specks
 from ..core.capture.geometry import Geometry, Shaping
 from ..core.capture.levelling import levelled
+from ..core.capture.sensor import from_sensor, on_sensor, to_sensor
 from ..core.picture import LinearPicture
 from ..core.places import capture_places, picture_pixels
 from ..core.recipe import LensProfile, Mend, Recipe
@@ -120,10 +121,16 @@ def capture_router(library: Library) -> APIRouter:
             except SilvrinError:
                 continue  # its file is gone: one frame less tells
             others.append(_sensor_frame(picture, other))
-        found = [s for s in find_specks(own, others) if s.likely >= LEAST_LIKELY]
         pitch = max(frame.width, frame.height) / max(own.light.shape[:2])
         size = own.light.shape[1], own.light.shape[0]
         mends, shape = mends_of(wanted), geometry(frame, wanted.recipe)
+        mended = to_sensor(
+            np.array([(m.x / pitch, m.y / pitch) for m in mends]).reshape(-1, 2),
+            size,
+            frame.metadata.orientation,
+        )
+        specks_there = find_specks(own, others, [(x, y) for x, y in mended])
+        found = [s for s in specks_there if s.likely >= LEAST_LIKELY]
         specks = []
         for speck in found:
             place = np.array([[speck.x, speck.y]])

@@ -4,7 +4,7 @@ from pathlib import Path
 
 import numpy as np
 
-from silvrin.core.capture.dust import from_sensor
+from silvrin.core.capture.sensor import from_sensor
 from silvrin.core.recipe import Recipe
 from silvrin.core.recipe.drawings import name_of
 from silvrin.demo_job import demo_capture

@@ -2,41 +2,50 @@
 all frames of a roll.
 
 A speck's shadow is a disc that is the larger, the wider the lens is open: its radius falls with the
-f-number, its depth with the square of its radius (the cone of light above the sensor). A place
-is likely when a disc is darker than a ring about it by much more than the ring varies, when it has
-the shape of such a shadow, and when other frames show it too.
+f-number, its depth with the square of its radius (the cone of light above the sensor). Textures
+have dark places too, but not ones that are darker by as much all round: the steps over the edge of
+a disc in eight directions are compared, as Student's t compares a mean with its own scatter. A
+place is likely when that is high, when it has the shape of such a shadow and no colour, and when
+other frames show it too. Once a frame is known to have been taken with the dust that another shows,
+it has the other's specks as well, where its own subject hides them.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
+
+from .. import kernels
 
 F32 = NDArray[np.float32]
 U16 = NDArray[np.uint16]
 Floats = NDArray[np.float64]
 
 WORK_SIDE = 2400  # long side at which specks are looked for
-RADII = (4.0, 5.04, 6.35)  # pixels at that size, and at sizes half and a quarter of it
+RADII = (5.0, 5.8, 6.7, 7.7, 8.9)  # pixels at that size, and at sizes half and a quarter of it
 OCTAVES = 3
-SMALLEST = 3.0  # radius, at that size, of which the shape still tells something
-LEAST_DEPTH, MOST_DEPTH = 0.03, 1.0  # stops
-LEAST_SCORE = 1.5  # of a disc against the variation of its ring, to be looked at closely
-LEAST_SHAPE = 0.7  # correlation with a speck's shape
+SMALLEST = 5.0  # radius, at that size, of which the shape still tells something
+LEAST_DEPTH, MOST_DEPTH = 0.03, 0.62  # stops
+OUTSIDE, INSIDE = 1.25, 0.7  # × the radius, where the two sides of the edge are looked at
+SECTORS = 8  # directions in which the steps at an edge are compared
+NOISE = 0.01  # stops by which they are taken to scatter at least
+LEAST_T, HALF_T = 7.0, 14.5  # t of a mean step from which it is looked at, and that is half likely
+PROMISING = 0.5  # correlation from which a place is looked at closely
+LEAST_SHAPE, WHOLE_SHAPE = 0.68, 0.85  # correlation with a speck's shape: at least, and no doubt
+SHARPLY = 4.0  # power with which likelihood falls with either
 MOST_LOOKED_AT, MOST_SPECKS = 800, 200
 FLOOR = 64.0
-NOISE = 0.02  # stops that a ring is taken to vary by at least
-BUSY = 0.15  # stops a ring varies by where a speck is no longer seen
-FITTED = (0.8, 0.9, 1.0, 1.1, 1.25)  # × the radius looked for, of those that are tried
+FITTED = (0.85, 0.92, 1.0, 1.08, 1.17)  # × the radius looked for, of those that are tried
 EDGE = 0.12  # of a speck's radius: how soft its edge is
 OTHERS = 4.0  # how much another frame that shows a speck counts beside its own
 SHOWN = 0.3  # likelihood from which another frame is said to show one
 SHIFT = 2  # pixels by which a speck may lie off between frames
-COLOURED = 0.25  # by what part the depths in the channels may differ; dust is grey
-_TURNS = {3: 2, 4: 2, 5: 1, 6: 3, 7: 3, 8: 1}  # quarters against the clock, by Exif orientation
+COLOURED = 0.09  # by what part the depths in the channels may differ; dust is grey
+SURE = 0.6  # likelihood of a speck that is there on other frames of the same dust too
+HIDDEN = 0.8  # × its likelihood, where this frame does not show it
 
 
 @dataclass(frozen=True)
@@ -80,24 +89,51 @@ def _logs(light: U16) -> tuple[F32, float]:
     return np.log2(small.astype(np.float32) + np.float32(FLOOR)), width / size[0]
 
 
-def _disc_and_ring(radius: float) -> tuple[F32, F32]:
-    """Kernels of a disc and of the ring about it, each of sum 1."""
-    half = int(np.ceil(2.2 * radius))
-    y, x = np.mgrid[-half : half + 1, -half : half + 1]
-    away = np.hypot(x, y)
-    disc = np.clip(0.75 * radius - away + 0.5, 0.0, 1.0)
-    ring = np.clip(away - 1.25 * radius + 0.5, 0, 1) * np.clip(2.1 * radius - away + 0.5, 0, 1)
-    return (disc / disc.sum()).astype(np.float32), (ring / ring.sum()).astype(np.float32)
+@lru_cache(maxsize=256)
+def _sides(radius: float) -> tuple[int, list[tuple[int, int, int, int]]]:
+    """Side of a square that is half as wide as a disc's radius, and by how many pixels it lies from
+    the middle in each direction: outside the edge, y and x, and inside."""
+    turns = 2.0 * np.pi * np.arange(SECTORS) / SECTORS
+    way = np.stack([np.sin(turns), np.cos(turns)], axis=-1)
+    out, in_ = (np.rint(far * radius * way).astype(int) for far in (OUTSIDE, INSIDE))
+    return max(1, round(0.5 * radius)) | 1, [(*o, *i) for o, i in zip(out, in_, strict=True)]
 
 
-def _contrast(grey: F32, radius: float) -> tuple[F32, F32]:
-    """(H, W) by how many stops discs are darker than their rings, and by how many those vary."""
-    disc, ring = _disc_and_ring(radius)
-    about = cv2.filter2D(grey, -1, ring, borderType=cv2.BORDER_REFLECT_101)
-    inside = cv2.filter2D(grey, -1, disc, borderType=cv2.BORDER_REFLECT_101)
-    square = cv2.filter2D(grey * grey, -1, ring, borderType=cv2.BORDER_REFLECT_101)
-    varies = np.sqrt(np.maximum(square - about * about, 0.0)) + np.float32(NOISE)
-    return np.asarray(about - inside, np.float32), np.asarray(varies, np.float32)
+def _steps(grey: F32, radius: float) -> Iterator[F32]:
+    """In each direction, by how much it is lighter outside the edge of a disc about each place
+    (H, W) than inside."""
+    side, sides = _sides(round(radius, 1))
+    edge = int(np.ceil(OUTSIDE * radius)) + 1
+    height, width = grey.shape
+    mean = cv2.blur(grey, (side, side), borderType=cv2.BORDER_REFLECT_101)
+    mean = cv2.copyMakeBorder(mean, edge, edge, edge, edge, cv2.BORDER_REFLECT_101)
+    for oy, ox, iy, ix in sides:
+        outer = mean[edge + oy : edge + oy + height, edge + ox : edge + ox + width]
+        yield outer - mean[edge + iy : edge + iy + height, edge + ix : edge + ix + width]
+
+
+def _edges(grey: F32, radius: float) -> tuple[F32, F32]:
+    """(H, W) mean step over the edge of a disc about each place, stops, and its t."""
+    total, squares = np.zeros_like(grey), np.zeros_like(grey)
+    for step in _steps(grey, radius):
+        total += step
+        squares += step * step
+    mean = total / np.float32(SECTORS)
+    scatter = np.maximum(squares / np.float32(SECTORS) - mean * mean, 0.0) + np.float32(NOISE**2)
+    return mean, mean * np.sqrt(np.float32(SECTORS - 1) / scatter)
+
+
+def _colour(logs: F32, x: int, y: int, radius: float, depth: float) -> float:
+    """By what part a shadow's depths in red and blue differ, beyond what may be noise."""
+    half = int(np.ceil(1.5 * radius)) + 1
+    part = logs[max(y - half, 0) : y + half + 1, max(x - half, 0) : x + half + 1]
+    if part.shape[:2] != (2 * half + 1, 2 * half + 1):
+        return 0.0
+    steps = np.array(
+        [s[half, half] for s in _steps(np.ascontiguousarray(part[..., 2] - part[..., 0]), radius)]
+    )
+    error = steps.std() / np.sqrt(SECTORS - 1)
+    return float(max(abs(steps.mean()) - 2.0 * error, 0.0) / max(depth, 1e-6))
 
 
 @lru_cache(maxsize=256)
@@ -114,59 +150,61 @@ def _shadow(radius: float) -> tuple[NDArray[np.bool_], Floats, Floats]:
     return here, shape - basis @ (basis.T @ shape), basis
 
 
-def _fitted(logs: F32, x: int, y: int, radius: float) -> tuple[float, float, float]:
-    """Correlation with a speck's shadow, its depth, and by what part that differs between the
-    channels; none at the border."""
+def _fitted(logs: F32, x: int, y: int, radius: float) -> tuple[float, float]:
+    """Correlation with a speck's shadow, and its depth; none at the border."""
     here, shape, basis = _shadow(round(radius, 1))
     half = here.shape[0] // 2
     height, width = logs.shape[:2]
     if not (half <= y < height - half and half <= x < width - half):
-        return 0.0, 0.0, 0.0
-    part = logs[y - half : y + half + 1, x - half : x + half + 1][here].astype(np.float64)
-    light = part - basis @ (basis.T @ part)
-    grey = light.mean(axis=1)
+        return 0.0, 0.0
+    grey = logs[y - half : y + half + 1, x - half : x + half + 1][here].mean(axis=1, dtype=float)
+    grey -= basis @ (basis.T @ grey)
     alike = float(shape @ grey / (np.linalg.norm(shape) * np.linalg.norm(grey) + 1e-9))
-    depths = shape @ light / (shape @ shape)
-    depth = float(depths.mean())
-    return alike, depth, float(np.ptp(depths) / max(depth, 1e-6))
+    return alike, float(shape @ grey / (shape @ shape))
 
 
-def _judged(logs: F32, x: int, y: int, radius: float, score: float, quiet: float) -> _Found | None:
-    """What is at a place, with the radius that fits best."""
-    shape, depth, coloured, own = max(
-        (*_fitted(logs, x, y, radius * times), radius * times) for times in FITTED
-    )
-    if shape < LEAST_SHAPE or not LEAST_DEPTH <= depth <= MOST_DEPTH:
+def _judged(logs: F32, x: int, y: int, radius: float, t: float) -> _Found | None:
+    """What is about a place, where and with the radius that fit best."""
+    alike, times = max((_fitted(logs, x, y, radius * times)[0], times) for times in FITTED)
+    if alike < PROMISING:
         return None
-    likely = shape**2 * (1.0 - np.exp(-score / 3.0)) * quiet
-    likely *= np.exp(-((coloured / COLOURED) ** 2))
+    own, by = radius * times, max(1, round(radius / 9.0))
+    shape, depth, x, y = max(
+        (*_fitted(logs, x + dx, y + dy, own), x + dx, y + dy)
+        for dx in (-by, 0, by)
+        for dy in (-by, 0, by)
+    )
+    if shape < LEAST_SHAPE or own < SMALLEST or not LEAST_DEPTH <= depth <= MOST_DEPTH:
+        return None
+    likely = min(shape / WHOLE_SHAPE, 1.0) ** SHARPLY / (1.0 + (HALF_T / t) ** SHARPLY)
+    likely *= np.exp(-((_colour(logs, x, y, own, depth) / COLOURED) ** 2))
     return _Found(x, y, own, depth, float(likely))
+
+
+def _peaks(logs: F32) -> list[tuple[float, int, int, float]]:
+    """t, place and radius of the places at which it is highest, highest first."""
+    grey = np.ascontiguousarray(logs.mean(axis=2))
+    peaks: list[tuple[float, int, int, float]] = []
+    for octave in range(OCTAVES):
+        best, own = np.zeros_like(grey), np.zeros_like(grey)
+        found = kernels.at_once(*(partial(_edges, grey, radius) for radius in RADII))
+        for radius, (mean, t) in zip(RADII, found, strict=True):
+            higher = (t > best) & (mean > LEAST_DEPTH) & (mean < MOST_DEPTH)
+            best[higher], own[higher] = t[higher], radius
+        near = cv2.dilate(best, np.ones((11, 11), np.uint8))
+        for y, x in np.argwhere((best >= near) & (best > LEAST_T)):
+            times = 2**octave
+            place = int((x + 0.5) * times), int((y + 0.5) * times)
+            peaks.append((float(best[y, x]), *place, float(own[y, x]) * times))
+        size = max(1, grey.shape[1] // 2), max(1, grey.shape[0] // 2)
+        grey = np.asarray(cv2.resize(grey, size, interpolation=cv2.INTER_AREA), np.float32)
+    return sorted(peaks, reverse=True)[:MOST_LOOKED_AT]
 
 
 def _candidates(logs: F32) -> list[_Found]:
     """Probable specks of one frame, likeliest first."""
-    grey = np.ascontiguousarray(logs.mean(axis=2))
-    peaks: list[tuple[float, float, int, int, float]] = []
-    for octave in range(OCTAVES):
-        for radius in RADII:
-            depth, varies = _contrast(grey, radius)
-            score = depth / varies
-            near = cv2.dilate(score, np.ones((int(1.5 * radius) | 1,) * 2, np.uint8))
-            found = (score >= near) & (score > LEAST_SCORE) & (varies < 2.0 * BUSY)
-            found &= (depth > LEAST_DEPTH) & (depth < MOST_DEPTH)
-            times = 2**octave
-            for y, x in np.argwhere(found):
-                quiet = float(np.exp(-((varies[y, x] / BUSY) ** 2)))
-                place = int((x + 0.5) * times), int((y + 0.5) * times)
-                peaks.append((float(score[y, x]) * quiet, quiet, *place, radius * times))
-        size = max(1, grey.shape[1] // 2), max(1, grey.shape[0] // 2)
-        grey = np.asarray(cv2.resize(grey, size, interpolation=cv2.INTER_AREA), np.float32)
-    peaks.sort(reverse=True)
-    judged = [
-        _judged(logs, x, y, radius, score, quiet)
-        for score, quiet, x, y, radius in peaks[:MOST_LOOKED_AT]
-    ]
-    return _apart(sorted((f for f in judged if f), key=lambda f: -f.likely))
+    found = [_judged(logs, x, y, radius, t) for t, x, y, radius in _peaks(logs)]
+    return _apart(sorted((f for f in found if f), key=lambda f: -f.likely))
 
 
 def _apart(found: list[_Found]) -> list[_Found]:
@@ -191,35 +229,86 @@ def _shown(logs: F32, found: _Found, times: float) -> float:
         return 0.0
     for dy in range(-SHIFT, SHIFT + 1):
         for dx in range(-SHIFT, SHIFT + 1):
-            shape, depth, coloured = _fitted(part, half + dx, half + dy, radius)
+            shape, depth = _fitted(part, half + dx, half + dy, radius)
             # a cone of light more open spreads the same shadow over a larger disc
             if shape > 0 and 0.4 < depth * times**2 / found.depth < 2.5:
-                best = max(best, shape**2 * float(np.exp(-((coloured / COLOURED) ** 2))))
+                best = max(best, shape**2)
     return best
 
 
-def find_specks(own: SensorFrame, others: Sequence[SensorFrame] = ()) -> list[Speck]:
+def find_specks(
+    own: SensorFrame,
+    others: Sequence[SensorFrame] = (),
+    mended: Sequence[tuple[float, float]] = (),
+) -> list[Speck]:
     """Probable specks of a frame, likeliest first; other frames of the same sensor tell of each
-    whether it is there too. Places are those of the frame's own light."""
+    whether it is there too, and what was `mended` on this one is taken to have been dust. Places
+    are those of the frame's own light."""
     logs, pitch = _logs(own.light)
-    looked = [(_alike(_logs(other.light)[0], logs), other.f_number) for other in others]
-    specks = []
+    looked = [_Looked.at(frame, own, logs) for frame in others]
+    sums: list[tuple[_Found, float, int]] = []
     for found in _candidates(logs):
-        shown = []
-        for theirs, f_number in looked:
-            times = own.f_number / f_number if own.f_number and f_number else 1.0
-            shown.append(_shown(theirs, found, times))
+        shown = [_shown(other.logs, found, other.times) for other in looked]
         missing = 1.0 - found.likely
         for likely in shown:
             missing *= 1.0 - min(OTHERS * found.likely * likely, 0.9)
-        x, y = (found.x + 0.5) * pitch, (found.y + 0.5) * pitch
-        specks.append(
-            Speck(
-                x, y, found.radius * pitch, found.depth, 1.0 - missing,
-                sum(likely > SHOWN for likely in shown),
-            )
-        )  # fmt: skip
+        sums.append((found, 1.0 - missing, sum(likely > SHOWN for likely in shown)))
+    for other in looked:
+        mine = _candidates(other.logs)
+        shared = any(_is_same(found, mine, other.times) for found, _, where in sums if where)
+        if not shared and not any(_is_there(x / pitch, y / pitch, mine) for x, y in mended):
+            continue
+        for theirs in mine:
+            placed = _Found(
+                theirs.x, theirs.y, theirs.radius / other.times,
+                theirs.depth * other.times**2, HIDDEN * theirs.likely,
+            )  # fmt: skip
+            seen = any(_near(placed, found) for found, likely, _ in sums if likely >= SHOWN)
+            if theirs.likely >= SURE and not seen:
+                sums.append((placed, placed.likely, 1))
+    specks = [
+        Speck(
+            (f.x + 0.5) * pitch, (f.y + 0.5) * pitch, f.radius * pitch, f.depth, likely, elsewhere
+        )
+        for f, likely, elsewhere in sums
+    ]
     return sorted(specks, key=lambda s: -s.likely)
+
+
+@dataclass(frozen=True)
+class _Looked:
+    """Another frame, at the size worked at, and × the own radius that a speck has there."""
+
+    logs: F32
+    times: float
+
+    @classmethod
+    def at(cls, frame: SensorFrame, own: SensorFrame, logs: F32) -> "_Looked":
+        known = own.f_number and frame.f_number
+        times = own.f_number / frame.f_number if known else 1.0  # type: ignore[operator]
+        return cls(_alike(_logs(frame.light)[0], logs), times)
+
+
+def _near(a: _Found, b: _Found) -> bool:
+    return bool(np.hypot(a.x - b.x, a.y - b.y) <= max(a.radius, b.radius))
+
+
+def _is_there(x: float, y: float, found: list[_Found]) -> bool:
+    """Whether a frame surely shows a speck at a place."""
+    return any(
+        f.likely >= SURE and np.hypot(f.x - x, f.y - y) <= max(f.radius, SMALLEST) for f in found
+    )
+
+
+def _is_same(found: _Found, theirs: list[_Found], times: float) -> bool:
+    """Whether another frame surely shows that speck, as its aperture makes it."""
+    return any(
+        t.likely >= SURE
+        and found.likely >= SHOWN
+        and np.hypot(t.x - found.x, t.y - found.y) <= 2 * SHIFT
+        and 0.7 < t.radius / times / found.radius < 1.4
+        for t in theirs
+    )
 
 
 def _alike(logs: F32, wanted: F32) -> F32:
@@ -228,38 +317,3 @@ def _alike(logs: F32, wanted: F32) -> F32:
     if logs.shape == wanted.shape:
         return logs
     return np.asarray(cv2.resize(logs, (width, height), interpolation=cv2.INTER_AREA), np.float32)
-
-
-def from_sensor(places: Floats, size: tuple[int, int], orientation: int) -> Floats:
-    """Places (N, 2) of a sensor of a size (width, height) where they lie on the upright picture, by
-    its Exif orientation; pixels from the left and top edges."""
-    x, y = np.asarray(places, np.float64).T
-    width, height = size
-    if orientation in (2, 4, 5, 7):
-        x = width - x
-    for _ in range(_TURNS.get(orientation, 0)):
-        x, y = y, width - x
-        width, height = height, width
-    return np.stack([x, y], axis=-1)
-
-
-def to_sensor(places: Floats, size: tuple[int, int], orientation: int) -> Floats:
-    """Places (N, 2) of the upright picture where they lie on a sensor of a size (width, height);
-    inverse of `from_sensor`."""
-    x, y = np.asarray(places, np.float64).T
-    width, height = size
-    turns = _TURNS.get(orientation, 0)
-    if turns % 2:
-        width, height = height, width
-    for _ in range(turns):
-        x, y = height - y, x
-        width, height = height, width
-    if orientation in (2, 4, 5, 7):
-        x = size[0] - x
-    return np.stack([x, y], axis=-1)
-
-
-def on_sensor(light: U16, orientation: int) -> U16:
-    """Upright light (H, W, 3) as it lay on the sensor."""
-    light = np.rot90(light, -_TURNS.get(orientation, 0))
-    return light[:, ::-1] if orientation in (2, 4, 5, 7) else light

@@ -59,7 +59,7 @@ def zones_of(
     """Zones 0 to 10 (H, W): of the scene by exposure (log2 H, (H, W)), of the negative by the zone
     that normal development gives its density (H, W), or of the print by its lightness."""
     if side == "scene":
-        return np.clip(exposure + np.float32(5.5), 0, 10.5).astype(np.intp)
+        return np.asarray(np.clip(exposure + np.float32(5.5), 0, 10.5), np.intp)
     if side == "negative":
         return np.asarray(np.searchsorted(zone_edges(path), density, side="right"))
     return np.asarray(PRINT_VALUE[grey_of(numbers)])

@@ -5,14 +5,8 @@ from pathlib import Path
 import cv2
 import numpy as np
 
-from silvrin.core.capture.dust import (
-    SensorFrame,
-    Speck,
-    find_specks,
-    from_sensor,
-    on_sensor,
-    to_sensor,
-)
+from silvrin.core.capture.dust import SensorFrame, Speck, find_specks
+from silvrin.core.capture.sensor import from_sensor, on_sensor, to_sensor
 from silvrin.demo_job import demo_capture
 from silvrin.files.capture import read_capture, upright
 
@@ -36,18 +30,30 @@ def shadow(x: float, y: float, radius: float, depth: float, width: int = 900) ->
 
 class DemoTest(unittest.TestCase):
     def test_what_is_probable_is_the_demos_known_dust(self) -> None:
-        # known.json: dust lies on the two kilns; in the loft there is none
+        # known.json: dust lies on the two kilns; in the loft there is none. Five of the twelve lie
+        # in leaves, grass and bricks, where no eye sees them either
         kiln, late, loft = (
             demo_frame(name) for name in ("bottle kiln", "kiln in the last sun", "drying loft")
         )
-        for frame, others, most_seen in ((kiln, [late, loft], 4), (late, [kiln, loft], 3)):
+        for frame, others, least in ((kiln, [late, loft], 6), (late, [kiln, loft], 7)):
             probable = [s for s in find_specks(frame, others) if s.likely >= PROBABLE]
-            self.assertGreaterEqual(len(probable), most_seen)
+            known = set()
             for speck in probable:
-                away = np.hypot(*(SPECKS - [speck.x, speck.y]).T).min()
-                self.assertLess(away, 4.0, speck)
-            self.assertTrue(any(s.elsewhere == 1 for s in probable))
+                away = np.hypot(*(SPECKS - [speck.x, speck.y]).T)
+                self.assertLess(away.min(), 4.0, speck)
+                known.add(int(away.argmin()))
+            self.assertEqual(len(known), len(probable))
+            self.assertGreaterEqual(len(known), least)
+            self.assertGreaterEqual(sum(s.elsewhere == 1 for s in probable), 4)
         self.assertEqual([s for s in find_specks(loft, [kiln, late]) if s.likely >= PROBABLE], [])
+        # a mend where another frame shows one tells that its dust is on this one too
+        x, y = SPECKS[6]
+        mended = [s for s in find_specks(loft, [late], [(x, y)]) if s.likely >= PROBABLE]
+        places = {int(np.hypot(*(SPECKS - [s.x, s.y]).T).argmin()) for s in mended}
+        self.assertEqual(places, {1, 2, 3, 6})  # those that the other frame surely shows
+        self.assertEqual(
+            [s for s in find_specks(loft, [late], [(900, 900)]) if s.likely >= PROBABLE], []
+        )
 
 
 class MadeTest(unittest.TestCase):
@@ -61,7 +67,7 @@ class MadeTest(unittest.TestCase):
         return SensorFrame(np.rint(np.clip(light, 0, 1) * 60000).astype(np.uint16), f_number)
 
     def test_a_speck_on_two_frames_is_surer_and_a_bird_on_one_is_not(self) -> None:
-        bird = shadow(600, 200, 8, 0.45)
+        bird = shadow(600, 200, 8, 0.3)
         first = self.frame(self.scene(1) * shadow(300.5, 250.5, 8, 0.1) * bird, 16.0)
         # opened by two stops: twice the radius, a quarter of the depth
         second = self.frame(self.scene(2) * shadow(300.5, 250.5, 16, 0.025), 8.0)
