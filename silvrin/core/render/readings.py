@@ -13,8 +13,11 @@ from .coding import F32
 from .shown import PRINT_VALUE, grey_of, zone_edges
 
 READING_SIZE = 768  # long side of the whole picture that readings are taken from
+LEAST_SEEN = 200  # pixels from which a cast is told
+DARK_PART = 0.1  # of the picture, that is left out: there is noise
+NO_COLOUR, ONE_COLOUR = 0.005, 0.15  # stops by which ratios of channels deviate, at most
+INFRARED_RED, INFRARED_BLUE = 0.8, 0.35  # stops over green, at least
 STOPS = 10  # below a channel's limit that its readings tell of
-HUES = np.arange(2.5, 360.0, 5.0)
 
 
 @dataclass(frozen=True)
@@ -33,7 +36,8 @@ class Readings:
     channels: list[list[int]]  # (3, 80) red, green, blue over stops below their limit, 10 to 0
     headroom: list[float]  # (3,) stops from a channel's brightest thousandth to its limit
     hues: list[float]  # (72,) coloured share of the picture over hue, 5 degrees each, largest 1
-    looks_infrared: bool  # nearly all of it has the cast of an infrared-converted camera
+    one_colour: bool  # its colours differ hardly, as those of an infrared-converted camera do
+    infrared_cast: bool  # and all have the cast that equal light in all channels has as shot
 
 
 def _coloured_hues(palette: Palette) -> NDArray[np.float64]:
@@ -50,6 +54,8 @@ class ChannelReadings:
     clipped: float
     counts: list[list[int]]
     headroom: list[float]
+    one_colour: bool
+    infrared_cast: bool
 
     @property
     def nbytes(self) -> int:
@@ -69,7 +75,25 @@ def channels_of(light: NDArray[np.uint16], limits: tuple[float, float, float]) -
         bright = 65535 - int(np.searchsorted(above, 0.001 * above[-1]))
         headroom.append(max(float(np.log2(limit / max(bright, 1))), 0.0))
     clipped = float((light >= np.array(limits)).any(axis=2).mean())
-    return ChannelReadings(clipped, counts, headroom)
+    return ChannelReadings(clipped, counts, headroom, *_cast(light, limits))
+
+
+def _cast(light: NDArray[np.uint16], limits: tuple[float, float, float]) -> tuple[bool, bool]:
+    """Whether colours differ hardly, and whether they have the cast of an infrared capture.
+
+    Beyond 720 nm the three dyes of a sensor are nearly equally open: whatever the subject, its
+    channels keep their ratios. As shot by daylight that is a deep magenta: red is multiplied most,
+    blue more than green. Red things have as much green as blue, or more (common practice).
+    """
+    seen = light[(light.max(axis=2) < min(limits)) & (light.min(axis=2) > 0)].astype(np.float32)
+    if len(seen) < LEAST_SEEN:
+        return False, False
+    seen = seen[seen.sum(axis=1) > np.quantile(seen.sum(axis=1), DARK_PART)]
+    over_green = np.log2(seen[:, [0, 2]] / seen[:, 1:2])
+    red, blue = np.median(over_green, axis=0)
+    spread = 0.5 * np.ptp(np.quantile(over_green, [0.16, 0.84], axis=0), axis=0)
+    one = bool(NO_COLOUR < spread.max() < ONE_COLOUR)  # a sensor without colours has none at all
+    return one, bool(red > INFRARED_RED and blue > INFRARED_BLUE)
 
 
 def readings_of(
@@ -100,7 +124,8 @@ def readings_of(
         channels=channels.counts,
         headroom=channels.headroom,
         hues=[float(v) for v in hues],
-        looks_infrared=bool(hues[(HUES > 290) | (HUES < 40)].sum() > 0.98 * hues.sum() > 0),
+        one_colour=channels.one_colour,
+        infrared_cast=channels.one_colour and channels.infrared_cast,
     )
 
 

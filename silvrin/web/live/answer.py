@@ -173,8 +173,10 @@ def answer(
     request: LiveRequest,
     sent: CurvesSent,
     camera_ev: float | None = None,
+    odd_white: bool = False,
 ) -> bytes:
-    """The message for a request."""
+    """The message for a request; of the frame, its exposure value, and whether its camera's white
+    balance was set on what no lamp lights."""
     path, picture = sitting.path, sitting.picture
     view = inside(View(**request.view.model_dump()), picture)
     pixels, strip = _shown(darkroom, sitting, view, request)
@@ -191,7 +193,8 @@ def answer(
         shape=shape_of(sitting.geometry),
         strip=strip,
         reading=Reading(
-            **vars(reading),
+            **{k: v for k, v in vars(reading).items() if k in Reading.model_fields},
+            looks_infrared=reading.infrared_cast or (reading.one_colour and odd_white),
             zone_tones=zone_tones(path),
             negative_tones=zone_tones(path, "negative"),
             spots=_spots(darkroom, sitting, camera_ev),

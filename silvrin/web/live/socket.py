@@ -61,7 +61,9 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
             else:
                 path = library.light_path(request.recipe)
                 sitting = Sitting((frame.sha256, "rough"), rough, path)
-            return answer(darkroom, sitting, request, sent, frame.metadata.exposure_value)
+            facts = frame.metadata
+            odd_white = frame.kind == "raw" and facts.temperature is None
+            return answer(darkroom, sitting, request, sent, facts.exposure_value, odd_white)
 
         async def develop() -> None:
             """The picture itself, once it is there: what was shown last is shown anew."""

@@ -4,9 +4,8 @@ import numpy as np
 
 from silvrin import shelf
 from silvrin.core.light.conversion import Conversion
-from silvrin.core.picture import LinearPicture
 from silvrin.core.recipe import CaptureSettings, FilmSettings, LightSettings, Recipe
-from silvrin.core.render import Darkroom, Sitting, code
+from silvrin.core.render import code
 from silvrin.demo_job import demo_capture
 from silvrin.files.capture import read_capture
 
@@ -65,13 +64,6 @@ class InfraredCaptureTest(unittest.TestCase):
         self.assertAlmostEqual(
             self.exposure(half, **only), self.exposure(leaf, **only) - 1, delta=0.02
         )
-
-    def test_a_converted_camera_is_told_by_its_cast(self) -> None:
-        for title, wanted in (("bottle kiln, infrared", True), ("bottle kiln", False)):
-            developed = read_capture(demo_capture(title))
-            picture = LinearPicture.with_pyramid(developed.light, developed.scale)
-            reading = Darkroom().readings(Sitting(title, picture, shelf.light_path(Recipe())))
-            self.assertEqual(reading.looks_infrared, wanted)
 
 
 if __name__ == "__main__":
