@@ -20,6 +20,7 @@ F32 = NDArray[np.float32]
 
 TILE_ROWS = 256  # rows whose maps are made at a time
 NO_MAP = np.empty((0, 0), np.float32)  # both coordinates are in the first
+STEPS = np.float32(1 << cv2.INTER_BITS)  # to which a pixel is divided when it is resampled
 GRID = 8  # pixels between places whose light is traced back: less than 0.02 pixels are lost
 
 
@@ -65,7 +66,7 @@ class SeenPicture(LinearPicture):
         # counted from the picture's own corner, so that every view of it is taken alike
         shift = round(left * size[0] / width) % GRID, round(top * size[1] / height) % GRID
         channels = self._coarse_maps((left, top, width, height), size, shift, pitch)
-        sources = [level] if len(channels) == 1 else _channels(level, channels)
+        sources, corner = ([level], None) if len(channels) == 1 else _channels(level, channels)
         whole = (size[0], size[1]) == (out_width, out_height)
         # what is reduced afterwards needs no more than a cubic
         taken_by = cv2.INTER_LANCZOS4 if whole else cv2.INTER_CUBIC
@@ -76,7 +77,7 @@ class SeenPicture(LinearPicture):
             columns = slice(shift[0], size[0] + shift[0])
             taken = [
                 cv2.remap(
-                    source, _enlarged(maps, grid, columns), NO_MAP, taken_by,
+                    source, _enlarged(maps, grid, columns, corner), NO_MAP, taken_by,
                     borderMode=cv2.BORDER_REFLECT_101,
                 )
                 for source, maps in zip(sources, channels, strict=True)
@@ -111,29 +112,29 @@ class SeenPicture(LinearPicture):
         return [(((found - middle) * t + middle) / pitch - 0.5).astype(np.float32) for t in times]
 
 
-def _channels(level: U16, maps: list[F32]) -> list[U16]:
-    """Red, green and blue of the part of a level that maps lead to; the maps are made to lead into
-    that part."""
+def _channels(level: U16, maps: list[F32]) -> tuple[list[U16], F32]:
+    """Red, green and blue of the part of a level that maps lead to, and its left top corner."""
     reach = 2 * GRID  # of the interpolation, and of maps beyond their last place
     least = np.floor(np.min([m.min(axis=(0, 1)) for m in maps], axis=0)).astype(int) - reach
     most = np.ceil(np.max([m.max(axis=(0, 1)) for m in maps], axis=0)).astype(int) + reach
     # there is always a pixel: what maps hold between the places of a small view may lie far outside
     left, top = np.clip(least, 0, (level.shape[1] - 1, level.shape[0] - 1))
     part = level[top : max(most[1], top + 1), left : max(most[0], left + 1)]
-    for coarse in maps:
-        coarse -= np.array([left, top], np.float32)
-    return [np.asarray(channel, np.uint16) for channel in cv2.split(part)]
+    channels = [np.asarray(channel, np.uint16) for channel in cv2.split(part)]
+    return channels, np.array([left, top], np.float32)
 
 
-def _enlarged(coarse: F32, rows: slice, columns: slice) -> F32:
-    """Rows and columns of a coarse map at every pixel, between its places by a plane."""
+def _enlarged(coarse: F32, rows: slice, columns: slice, corner: F32 | None) -> F32:
+    """Rows and columns of a coarse map at every pixel, between its places by a plane; counted from
+    a corner, in the steps that OpenCV resamples by, so that every corner leads to the same."""
     first, last = rows.start // GRID, -(-rows.stop // GRID)
     part = coarse[first : last + 2]
     size = part.shape[1] * GRID, part.shape[0] * GRID
     maps = cv2.resize(part, size, interpolation=cv2.INTER_LINEAR)
     top, left = rows.start - (first - 1) * GRID, columns.start + GRID
     height, width = rows.stop - rows.start, columns.stop - columns.start
-    return np.ascontiguousarray(maps[top : top + height, left : left + width])
+    part = np.ascontiguousarray(maps[top : top + height, left : left + width])
+    return part if corner is None else np.rint(part * STEPS) / STEPS - corner
 
 
 def geometry_of(capture: LinearPicture, path: "LightPath") -> Geometry:

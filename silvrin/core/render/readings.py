@@ -88,7 +88,7 @@ def _cast(light: NDArray[np.uint16], limits: tuple[float, float, float]) -> tupl
     seen = light[(light.max(axis=2) < min(limits)) & (light.min(axis=2) > 0)].astype(np.float32)
     if len(seen) < LEAST_SEEN:
         return False, False
-    seen = seen[seen.sum(axis=1) > np.quantile(seen.sum(axis=1), DARK_PART)]
+    seen = seen[seen.sum(axis=1) >= np.quantile(seen.sum(axis=1), DARK_PART)]
     over_green = np.log2(seen[:, [0, 2]] / seen[:, 1:2])
     red, blue = np.median(over_green, axis=0)
     spread = 0.5 * np.ptp(np.quantile(over_green, [0.16, 0.84], axis=0), axis=0)
