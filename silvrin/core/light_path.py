@@ -33,7 +33,7 @@ S = TypeVar("S", bound=Station)
 T = TypeVar("T")
 
 KEPT = 1024  # stations and tables
-MOST_DENSITY = 4.0  # of the negative
+LEAST_DENSITY, MOST_DENSITY = -2.5, 4.5  # of the negative, less what is burned and dodged
 
 
 @dataclass(frozen=True, eq=False)
@@ -162,10 +162,10 @@ class LightPath:
             for station in row:
                 plate = station.over(plate)
             return np.asarray(plate.pixels, np.float32)
-        steps = np.linspace(0.0, MOST_DENSITY, 4097)
+        steps = np.linspace(LEAST_DENSITY, MOST_DENSITY, 8193)
         for station in row:
             steps = station.at(steps)
-        return through(density.pixels, Curve(steps.astype(np.float32), 0.0, MOST_DENSITY))
+        return through(density.pixels, Curve(steps.astype(np.float32), LEAST_DENSITY, MOST_DENSITY))
 
     def print_density(self, density: NDArray[np.floating] | float) -> NDArray[np.float64]:
         """Net density of the finished print, by the base exposure alone, from density of the
@@ -186,10 +186,10 @@ class LightPath:
         """Output numbers over density of the negative."""
 
         def make() -> Curve:
-            density = np.linspace(0.0, MOST_DENSITY, 16385 if levels == 256 else 4097)
+            density = np.linspace(LEAST_DENSITY, MOST_DENSITY, 28673 if levels == 256 else 7169)
             numbers = encode_srgb(self._light(density)) * (levels - 1)
             if levels == 256:
-                return Curve((numbers + 0.5).astype(np.uint8), 0.0, MOST_DENSITY)
-            return Curve(numbers.astype(np.float32), 0.0, MOST_DENSITY)
+                return Curve((numbers + 0.5).astype(np.uint8), LEAST_DENSITY, MOST_DENSITY)
+            return Curve(numbers.astype(np.float32), LEAST_DENSITY, MOST_DENSITY)
 
         return _shared((levels, *(self[kind].key for kind in self.tones)), make)

@@ -8,10 +8,15 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from .. import kernels
 from ..development.negative import Developing
+from ..film.zones import LOG10_STOP
 from ..paper.grading import Grading
+from ..plate import Plate
 from ..station import ToneStation
 from .exposure import CALLIER, lamp, standard_time
+
+F32 = NDArray[np.float32]
 
 LEAST_TIME = 1e-3  # s, of a split grade whose exposures are both nothing
 
@@ -43,6 +48,24 @@ class Projection(ToneStation):
         if self.of(Grading).split:
             return max(enlarger.soft_time + enlarger.hard_time, LEAST_TIME)
         return enlarger.time or self.standard_time
+
+    def worked(self, density: Plate, printing: F32 | None) -> Plate:
+        """A plate of density as the printing map makes the base exposure see it: a stop more
+        light on the paper is as so much less density, whatever comes after."""
+        if printing is None:
+            return density
+        out = np.empty_like(density.pixels)
+        by = np.float32(LOG10_STOP / self.callier)
+        kernels.by_rows(
+            kernels.lighten,
+            len(out),
+            density.pixels,
+            printing,
+            *density.grid.on(printing),
+            by,
+            out,
+        )
+        return density.holding(out)
 
     def at(self, values: NDArray[np.float64]) -> NDArray[np.float64]:
         """log10 E of densities."""

@@ -27,6 +27,7 @@ class Under:
     scatter: Scatter | None = None
     flatten: F32 | None = None
     local: F32 | None = None
+    printing: F32 | None = None  # (1, H, W) stops that the printing map gives
 
 
 class Exposure(Station):

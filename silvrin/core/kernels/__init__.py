@@ -29,6 +29,7 @@ _IN = {
         "scatter",
         "flatten",
         "develop_local",
+        "lighten",
     ),
     "smooth": (
         "part_smooth",

@@ -143,3 +143,15 @@ def develop_local(
             for x in range(width):
                 zone = rows[2, x] * exposure[y, x] + rows[3, x] + lowest
                 out[y, x] += lines[2, np.uint32(min(max(zone * a_zone + half, zero), end))]
+
+
+@njit(f"void(i8,i8,f4[:,::1],{_ON_GRID},f4,f4[:,::1])", **OPTIONS)
+def lighten(first, last, density, maps, x0, y0, dx, dy, above, by, out):
+    """Density less so much for every stop of a map (1, H, W)."""
+    width = density.shape[1]
+    before, part = _places(x0, dx, width, maps.shape[2])
+    wide, kept, rows = _room(1, width)
+    for y in range(first, last):
+        _lay(maps, y0 + (above + y) * dy, before, part, wide, kept, rows)
+        for x in range(width):
+            out[y, x] = density[y, x] - by * rows[0, x]

@@ -17,7 +17,7 @@ from pydantic_core import CoreSchema
 
 from ..capture.settings import CaptureSettings, LensProfile, Mend, Outline
 from ..development.settings import DeveloperKind, DevelopmentSettings, LocalContrast
-from ..enlarger.settings import EnlargerSettings, Head
+from ..enlarger.settings import Card, Disc, EnlargerSettings, Head, Pass
 from ..film.settings import FilmFormat, FilmSettings, MeteredSpot
 from ..light.settings import HUE_BANDS, FocusShape, HueBand, LightSettings, SoftOn
 from ..paper.settings import PaperSettings
@@ -28,8 +28,10 @@ from .parts import document_model, joined, parted
 __all__ = [
     "HUE_BANDS",
     "CaptureSettings",
+    "Card",
     "DeveloperKind",
     "DevelopmentSettings",
+    "Disc",
     "EnlargerSettings",
     "FilmFormat",
     "FilmSettings",
@@ -44,6 +46,7 @@ __all__ = [
     "MeteredSpot",
     "Outline",
     "PaperSettings",
+    "Pass",
     "Recipe",
     "SoftOn",
 ]

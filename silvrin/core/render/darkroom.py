@@ -12,14 +12,16 @@ from .. import kernels
 from ..capture.flatten import Flattening, smooth_maps
 from ..colour import BT2020_TO_SRGB, encode_srgb
 from ..development.negative import LocalMaps, Negative
+from ..enlarger.areas import covered
 from ..enlarger.projection import Projection
+from ..enlarger.settings import Pass
 from ..film.exposure import LEAST_BLUR, Exposure, Under
 from ..light.conversion import Conversion
 from ..light.haze import Veil, find_veil
 from ..light.scatter import Scatter, Scattering, spread
 from ..paper.finish import points_for
 from ..picture import U16, LinearPicture, View
-from ..places import PicturePixel
+from ..places import PicturePixel, PicturePlaces
 from ..plate import Grid, Plate
 from ..underlay import COARSE, SIZE, chroma_maps
 from .breaking import ChromaNoise, chroma_noise, noise_of, palette_of, share_breaking
@@ -52,7 +54,37 @@ class Darkroom:
 
         Raises Dropped when no longer wanted.
         """
-        return sitting.path.print_out(self.negative(sitting, view, wanted))
+        return sitting.path.print_out(self.worked(sitting, self.negative(sitting, view, wanted)))
+
+    def worked(self, sitting: Sitting, negative: Plate) -> Plate:
+        """A plate of density of the negative as it prints under the printing map."""
+        return sitting.path[Projection].worked(negative, self._printing(sitting))
+
+    def _printing(self, sitting: Sitting) -> F32 | None:
+        """(1, H, W) stops that passes give over the whole picture; None where there are none."""
+        acting = [p for p in sitting.path.recipe.enlarger.passes if p.on and p.stops and p.strength]
+        if not acting:
+            return None
+        stops = np.zeros(self._area(sitting, acting[0]).shape, np.float32)
+        for each in acting:
+            amount = self._area(sitting, each)
+            given = np.float32(each.stops * each.strength)
+            stops += given * (np.float32(1.0) - amount if each.opposite else amount)
+        return stops[None]
+
+    def _area(self, sitting: Sitting, each: Pass) -> F32:
+        """(H, W) how far the whole picture at a reduced size belongs to the area of a pass."""
+
+        def make() -> F32:
+            view = sitting.picture.whole(SIZE)
+            x = (np.arange(view.out_width) + 0.5) * view.width / view.out_width
+            y = (np.arange(view.out_height) + 0.5) * view.height / view.out_height
+            places = np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
+            on_capture = sitting.geometry.picture_to_capture(PicturePlaces(places))
+            amount = covered(each.shapes, on_capture).astype(np.float32)
+            return amount.reshape(view.out_height, view.out_width)
+
+        return self.cache.get((sitting.key, "area", each.shapes), make)
 
     def negative(
         self, sitting: Sitting, view: View, wanted: Callable[[], bool] = lambda: True
@@ -96,6 +128,7 @@ class Darkroom:
             self._scatter(sitting) if path[Scattering].size else None,
             None if path[Flattening].is_plain else self._flatten(sitting),
             self._local(sitting) if local and not path[LocalMaps].is_plain else None,
+            self._printing(sitting) if local else None,
         )
 
     def _chroma(self, sitting: Sitting) -> F32:
@@ -199,7 +232,7 @@ class Darkroom:
             path,
             self.exposure(sitting, view).pixels,
             density.pixels,
-            path.print_out(density),
+            path.print_out(self.worked(sitting, density)),
             self.cache.get((sitting.key, "channels"), lambda: channels_of(light, picture.limits)),
             palette,
             share_breaking(palette, path[Conversion], self._noise(sitting)),
@@ -210,7 +243,7 @@ class Darkroom:
         black."""
         most = sitting.path.things.paper.net_density
         density = self.negative(sitting, sitting.picture.whole(READING_SIZE))
-        net = sitting.path.net_density(density)
+        net = sitting.path.net_density(self.worked(sitting, density))
         counts, edges = np.histogram(net, 4000, (0.0, most))
         return points_for(counts, 0.5 * (edges[1:] + edges[:-1]), most, black, white)
 
@@ -218,7 +251,9 @@ class Darkroom:
         """Base exposure in seconds under which that share of the picture becomes full black where
         its black point leaves the paper as it is; None where no part of the scale is full black."""
         path = sitting.path
-        density = self.negative(sitting, sitting.picture.whole(READING_SIZE)).pixels
+        density = self.worked(
+            sitting, self.negative(sitting, sitting.picture.whole(READING_SIZE))
+        ).pixels
         steps = np.linspace(0.0, float(density.max()) + 1.0, 8193)
         numbers = path.print_even(steps)
         full = steps[(numbers if numbers.ndim == 1 else numbers.max(axis=1)) == 0]

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from ..colour import BT2020_TO_XYZ
 from ..development.negative import Negative
+from ..enlarger.projection import Projection
 from ..film.exposure import Exposure, Under
 from ..light.conversion import MIDDLE_GREY
 from ..light.hue_bands import coloured, hue_of, shares
@@ -53,8 +54,9 @@ def read_spot(sitting: Sitting, under: Under, place: PicturePixel, radius: int) 
     coded = Plate(code(mean, picture.scale, picture.gains), grid)
     exposure = path[Exposure].over(coded, under, 0.0)
     negative = path[Negative].developed(exposure, under)
-    number = int(grey_of(path.print_out(negative))[0, 0])
-    net = path.net_density(negative).astype(np.float64)
+    worked = path[Projection].worked(negative, under.printing)
+    number = int(grey_of(path.print_out(worked))[0, 0])
+    net = path.net_density(worked).astype(np.float64)
     hue, saturation = hue_of(np.maximum(mean[0, 0].astype(np.float64), 1e-6))
     moved = shares(path.recipe.light.hue_bands, hue) * coloured(saturation)
     luminance = float(mean[0, 0].astype(np.float64) @ BT2020_TO_XYZ[1]) * picture.scale

@@ -38,7 +38,8 @@ def strips(
     picture, path = sitting.picture, sitting.path
     view = picture.whole(long_side or max(picture.width, picture.height))
     whole_light = picture.cut(view) if view.out_width < picture.width else None
-    under = Darkroom().under(sitting)
+    room = Darkroom()
+    under = room.under(sitting)
     whole = Grid.of(view, picture)
     blur = path[Exposure].blur(picture.film_side) / whole.pitch_x
     margin = blur_margin(blur) + blur_margin(path[Negative].reach(whole))
@@ -56,7 +57,7 @@ def strips(
         exposure = path[Exposure].over(coded, under, blur)
         developed = path[Negative].developed(exposure, under)
         inner = developed.part(slice(top - first, top - first + rows), EVERYTHING)
-        yield path.print_out(path[Negative].with_grain(inner), bits)
+        yield path.print_out(room.worked(sitting, path[Negative].with_grain(inner)), bits)
 
 
 @dataclass(frozen=True)
