@@ -19,7 +19,9 @@ ARROWS = {
 STEP = 2  # CSS px an arrow key moves the pen; with Shift ten times as far
 
 
-class KeysTest(Journey):
+class WithKeys(Journey):
+    """What is done by keys, and what is kept of it."""
+
     def open_print(self, address: str, name: str) -> None:
         super().open_print(address, name)
         self.address = address
@@ -56,6 +58,8 @@ class KeysTest(Journey):
     def undone(self, says: str) -> None:
         self.wait(lambda: says in (self.button("Undo").get_attribute("title") or ""))
 
+
+class KeysTest(WithKeys):
     def test_metering_neutral_lines_and_mends(self) -> None:
         with demo_server() as address:
             self.open_print(address, "Dark sky")

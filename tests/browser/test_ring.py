@@ -27,7 +27,7 @@ from tests.browser.modules import WithModules
 # Not one value, or drawn, or picked on the picture: these are no axes
 NO_AXIS = {
     "capture.neutral", "capture.balance", "capture.lens", "capture.crop", "capture.mends",
-    "capture.protected", "film.spots", "paper.curve",
+    "capture.protected", "film.spots", "enlarger.passes", "paper.curve",
 }  # fmt: skip
 RICH = Recipe(
     light=LightSettings(

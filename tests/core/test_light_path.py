@@ -23,6 +23,7 @@ from silvrin.core.recipe import (
     HUE_BANDS,
     CaptureSettings,
     DevelopmentSettings,
+    Disc,
     FilmSettings,
     LensProfile,
     LightSettings,
@@ -31,6 +32,7 @@ from silvrin.core.recipe import (
     MeteredSpot,
     Outline,
     PaperSettings,
+    Pass,
     Recipe,
 )
 from silvrin.core.recipe.drawings import Sheets
@@ -95,6 +97,7 @@ OTHERS: dict[str, Any] = {
     "capture.protected": PROTECTED, "light.source": "led-4000", "light.lens_filter": "58",
     "light.second_filter": "15", "film.stock": "rowan-200", "film.exposure_index": 50.0,
     "film.spots": (MeteredSpot(letter="A", x=1, y=1),), "enlarger.time": 5.0,
+    "enlarger.passes": (Pass(stops=1.0, shapes=(Disc(x=100, y=80, width=60, height=60),)),),
     "paper.paper": None, "paper.curve": ((3.0, 4.0), (8.0, 8.5)), "capture.recover_highlights": 0.0,
 }  # fmt: skip
 # What is only read, or shown, and changes no pixel

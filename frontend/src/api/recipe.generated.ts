@@ -38,7 +38,9 @@ export const OF_FRAME: Record<(typeof STATION_NAMES)[number], readonly string[]>
     "spots"
   ],
   "development": [],
-  "enlarger": [],
+  "enlarger": [
+    "passes"
+  ],
   "paper": []
 };
 

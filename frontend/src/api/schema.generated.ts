@@ -1520,6 +1520,44 @@ export interface components {
             warmth: number;
         };
         /**
+         * Card
+         * @description A straight edge with a soft run; places are in pixels of the capture.
+         */
+        Card: {
+            /**
+             * How
+             * @description Added to the area, taken from it, or what is kept of it.
+             * @default add
+             * @enum {string}
+             */
+            how: "add" | "take" | "keep";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "card";
+            /**
+             * To X
+             * @description Where nothing of it is left, from the left.
+             */
+            to_x: number;
+            /**
+             * To Y
+             * @description Where nothing of it is left, from the top.
+             */
+            to_y: number;
+            /**
+             * X
+             * @description Where it is still full, from the left.
+             */
+            x: number;
+            /**
+             * Y
+             * @description Where it is still full, from the top.
+             */
+            y: number;
+        };
+        /**
          * Carried
          * @description What became of a dust map.
          */
@@ -1872,6 +1910,56 @@ export interface components {
             zone_lift: number[];
         };
         /**
+         * Disc
+         * @description A soft ellipse; places and lengths are in pixels of the capture.
+         */
+        Disc: {
+            /**
+             * Turned
+             * @description By how much it is turned.
+             * @default 0
+             */
+            angle: number;
+            /**
+             * Height
+             * @description From its middle to its edge, across.
+             */
+            height: number;
+            /**
+             * How
+             * @description Added to the area, taken from it, or what is kept of it.
+             * @default add
+             * @enum {string}
+             */
+            how: "add" | "take" | "keep";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "disc";
+            /**
+             * Softness
+             * @description How much of the way to its edge the run takes, half of it outside.
+             * @default 0.6
+             */
+            soft: number;
+            /**
+             * Width
+             * @description From its middle to its edge, along.
+             */
+            width: number;
+            /**
+             * X
+             * @description Its middle, from the left.
+             */
+            x: number;
+            /**
+             * Y
+             * @description Its middle, from the top.
+             */
+            y: number;
+        };
+        /**
          * Dust
          * @description What the dust finder says.
          */
@@ -1912,6 +2000,18 @@ export interface components {
             time?: number | null;
         };
         /**
+         * EnlargerOfFrame
+         * @description Enlarger: the negative is projected on the paper.
+         */
+        EnlargerOfFrame: {
+            /**
+             * Printing map
+             * @description What is dodged and burned, in order.
+             * @default []
+             */
+            passes: components["schemas"]["Pass"][];
+        };
+        /**
          * EnlargerSettings
          * @description Enlarger: the negative is projected on the paper.
          */
@@ -1929,6 +2029,12 @@ export interface components {
              * @enum {string}
              */
             head: "diffuse" | "condenser";
+            /**
+             * Printing map
+             * @description What is dodged and burned, in order.
+             * @default []
+             */
+            passes: components["schemas"]["Pass"][];
             /**
              * Through 00
              * @description Of a split grade: seconds through the softest filter.
@@ -3819,6 +3925,9 @@ export interface components {
              *           "quarter_turns": 0,
              *           "straighten": 0
              *         },
+             *         "enlarger": {
+             *           "passes": []
+             *         },
              *         "film": {
              *           "placement": 0,
              *           "spots": []
@@ -3881,6 +3990,12 @@ export interface components {
              *     }
              */
             capture: components["schemas"]["CaptureOfFrame"];
+            /**
+             * @default {
+             *       "passes": []
+             *     }
+             */
+            enlarger: components["schemas"]["EnlargerOfFrame"];
             /**
              * @default {
              *       "placement": 0,
@@ -4083,6 +4198,43 @@ export interface components {
              * @default 0
              */
             white_at: number;
+        };
+        /**
+         * Pass
+         * @description A dodge or burn over an area of the print.
+         */
+        Pass: {
+            /**
+             * Name
+             * @description Empty is what it is: its letter and seconds.
+             * @default
+             */
+            name: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Opposite
+             * @description All but the area.
+             * @default false
+             */
+            opposite: boolean;
+            /** Shapes */
+            shapes: (components["schemas"]["Disc"] | components["schemas"]["Card"])[];
+            /**
+             * Exposure
+             * @description Beside the base exposure: above 0 burned, below dodged.
+             * @default 0.25
+             */
+            stops: number;
+            /**
+             * Strength
+             * @description How far it acts.
+             * @default 1
+             */
+            strength: number;
         };
         /**
          * Plot
@@ -4897,6 +5049,9 @@ export interface components {
              *         "protected": [],
              *         "quarter_turns": 0,
              *         "straighten": 0
+             *       },
+             *       "enlarger": {
+             *         "passes": []
              *       },
              *       "film": {
              *         "placement": 0,

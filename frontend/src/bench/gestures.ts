@@ -1,9 +1,10 @@
 /** What dragging or clicking on the picture does with the tool in hand. */
 
 import { useRef } from "react";
-import { api, fieldOfKind, type HueBand, within } from "../api/client";
+import { api, fieldOfKind, type HueBand, type Shape, within } from "../api/client";
 import { sizeOf, type Tool, useBench, useBenchStore } from "../state/bench";
 import { HUE_NAMES, signed } from "../wording/format";
+import { cardOf, type DrawnShape, discOf, usePasses } from "./passes";
 import { middleOf, type PicturePlace } from "./places";
 import { useMends } from "./useMends";
 
@@ -12,7 +13,7 @@ export type Gesture =
   /** Dragged up (positive) or down, in stops. */
   | { kind: "pull"; start: () => void; move: (stops: number) => void; end: () => void }
   /** An area drawn from its middle; radius in pixels of the picture. */
-  | { kind: "area"; done: (centre: PicturePlace, radius: number) => void }
+  | { kind: "area"; most?: number; done: (centre: PicturePlace, radius: number) => void }
   | { kind: "line"; done: (from: PicturePlace, to: PicturePlace) => void }
   /** A stroke or a click; how wide it is drawn, in pixels, null is an outline that closes. */
   | { kind: "path"; width: number | null; done: (points: PicturePlace[]) => void }
@@ -34,6 +35,7 @@ export function useGesture(onMeter: (pixel: PicturePlace) => void): Gesture | nu
   const pick = useNeutral();
   const level = useLevel();
   const choose = usePatch();
+  const shape = useShape();
   const { draw } = useMends();
   const kind: Tool["kind"] | undefined = tool?.kind;
   switch (kind) {
@@ -45,6 +47,8 @@ export function useGesture(onMeter: (pixel: PicturePlace) => void): Gesture | nu
       return { kind: "area", done: pick };
     case "lines":
       return { kind: "line", done: level };
+    case "shape":
+      return shape;
     case "patch":
       return { kind: "click", done: choose };
     case "mend": {
@@ -93,6 +97,26 @@ function useHuePull(): Gesture {
         );
     },
   };
+}
+
+/** Draws a shape of the printing map. */
+function useShape(): Gesture {
+  const store = useBenchStore();
+  const { draw } = usePasses();
+  const drawn = (make: (shape: Shape) => DrawnShape) => {
+    const { tool, shape, take } = store.getState();
+    if (tool.kind !== "shape") return;
+    take({ kind: "look" }); // its handles are there now
+    draw(tool.drawn, make(shape), tool.stops);
+  };
+  const { tool } = store.getState();
+  return tool.kind === "shape" && tool.shape === "card"
+    ? { kind: "line", done: (from, to) => drawn((shape) => cardOf(shape, from, to)) }
+    : {
+        kind: "area",
+        most: Number.POSITIVE_INFINITY,
+        done: (middle, radius) => drawn((shape) => discOf(shape, middle, radius)),
+      };
 }
 
 /** Lays a strip of one patch about the pixel that was clicked. */

@@ -19,6 +19,7 @@ import type {
   StationName,
   TestStrip,
 } from "../api/client";
+import type { Drawn, ShapeKind } from "../bench/passes";
 import { isInside, type PicturePlace, type Point, type Size, type Zoom } from "../bench/places";
 import { type Change, Printing } from "./printing";
 
@@ -58,7 +59,9 @@ export type Tool =
   | { kind: "crop" }
   /** A click chooses the patch that a test strip prints at every time. */
   | { kind: "patch"; strip: TestStrip }
-  | { kind: "mend"; as: MendKind };
+  | { kind: "mend"; as: MendKind }
+  /** A shape of the printing map is drawn: a pass with so many stops, or a part of the chosen one. */
+  | { kind: "shape"; shape: ShapeKind; drawn: Drawn; stops: number };
 
 /** Which controls of each station are out. */
 export interface Parts {
@@ -66,6 +69,7 @@ export interface Parts {
   light: "glass" | "hues" | "air";
   film: "stock" | "grain";
   development: "negative" | "local" | "zones";
+  enlarger: "exposure" | "map";
   paper: "paper" | "points" | "values";
 }
 
@@ -115,6 +119,8 @@ export interface Bench {
   /** The letter of the chosen spot. */
   selected: string | null;
   proposal: Proposal | null;
+  /** Number of the chosen pass of the printing map. */
+  pass: number | null;
   dialog: "deliver" | "ring" | "screen" | null;
 
   cropping: Cropping;
@@ -154,6 +160,7 @@ const HOME: Partial<Record<Tool["kind"], [keyof Parts, string]>> = {
   lines: ["capture", "frame"],
   crop: ["capture", "frame"],
   mend: ["capture", "spots"],
+  shape: ["enlarger", "map"],
 };
 
 const whole = new WeakMap<Recipe, Recipe>();
@@ -204,6 +211,7 @@ export function benchStore(
         light: "glass",
         film: "stock",
         development: "negative",
+        enlarger: "exposure",
         paper: "paper",
       },
       handles: "zone_lift",
@@ -219,6 +227,7 @@ export function benchStore(
       spot: null,
       selected: null,
       proposal: null,
+      pass: null,
       dialog: null,
       change: (...what) => printing.change(...what),
       undo: () => printing.undo(),

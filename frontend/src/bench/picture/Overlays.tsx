@@ -16,21 +16,24 @@ import { useMends } from "../useMends";
 import { CropOverlay } from "./CropOverlay";
 import { FocusOverlay } from "./FocusOverlay";
 import { MendOverlay } from "./MendOverlay";
+import { PassOverlay } from "./PassOverlay";
 
 /** What lies over the picture: what the tool in hand and the controls that are out need there. */
 export function Overlays({ at }: { at: Placed }) {
-  const { tool, station, parts, colour, blurs } = useBench((bench) => ({
+  const { tool, station, parts, colour, blurs, plain } = useBench((bench) => ({
     tool: bench.tool,
     station: bench.station,
     parts: bench.parts,
     colour: bench.peek === "colour",
     blurs: bench.recipe.light.focus_blur > 0,
+    plain: bench.shown.kind === "print",
   }));
   if (tool.kind === "meter") return <Meter at={at} />;
   if (colour) return null;
   if (tool.kind === "crop") return <Cropping at={at} />;
   if (tool.kind === "mend") return <Mends at={at} />;
   if (tool.kind === "lines" && tool.first) return <DrawnLine at={at} ends={tool.first} />;
+  if (station === "enlarger" && parts.enlarger === "map" && plain) return <PassOverlay at={at} />;
   const focusing = station === "light" && parts.light === "air" && blurs;
   return focusing ? <FocusOverlay at={at} /> : null;
 }

@@ -25,7 +25,7 @@ const WAYS: Record<string, readonly [number, number]> = {
   ArrowDown: [0, 1],
 };
 /** Tools that are taken to do one thing on the picture: it gets the focus. */
-const POINTED: Tool["kind"][] = ["meter", "hues", "neutral", "lines", "patch"];
+const POINTED: Tool["kind"][] = ["meter", "hues", "neutral", "lines", "patch", "shape"];
 
 interface PenProps {
   holder: RefObject<HTMLElement | null>;

@@ -75,7 +75,7 @@ export function usePress({ gesture, at, centre, under, pixelUnder, onPan, onClic
     if (gesture.kind === "path" && began) gesture.done(points.map(under));
     if (gesture.kind === "area" && began && at) {
       const radius = Math.round(far / at.scale);
-      gesture.done(began, Math.min(Math.max(radius, LEAST_AREA), MOST_AREA));
+      gesture.done(began, Math.min(Math.max(radius, LEAST_AREA), gesture.most ?? MOST_AREA));
     }
   };
 

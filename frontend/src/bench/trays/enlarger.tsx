@@ -1,11 +1,12 @@
 import { useState } from "react";
-import { fieldOf, within } from "../../api/client";
+import { fieldOf, type Recipe, within } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
 import { useBenchStore, useTray } from "../../state/bench";
 import { gradeName, seconds, signed } from "../../wording/format";
 import { EnlargerPlot } from "../plots/enlarger";
 import type { Station } from "../station";
+import { PrintingMap } from "./map";
 import { LOG2, StationSlider } from "./parts";
 import { STRIP, StripControls } from "./strip";
 
@@ -18,6 +19,30 @@ const PARTS = [
 
 /** The Enlarger station. */
 function EnlargerControls() {
+  const tray = useTray();
+  const { passes } = tray.recipe.enlarger;
+  return (
+    <>
+      <div className="mb-3">
+        <Segments
+          label="Part of the station"
+          value={tray.parts.enlarger}
+          onChange={(enlarger) => tray.openPart({ enlarger })}
+          options={[
+            { value: "exposure", text: "Exposure" },
+            {
+              value: "map",
+              text: passes.length ? `Printing map · ${passes.length}` : "Printing map",
+            },
+          ]}
+        />
+      </div>
+      {tray.parts.enlarger === "map" ? <PrintingMap /> : <Exposure />}
+    </>
+  );
+}
+
+function Exposure() {
   const tray = useTray();
   const { recipe, facts, schema, change } = tray;
   const store = useBenchStore();
@@ -146,14 +171,18 @@ function EnlargerControls() {
   );
 }
 
+const passesSaid = ({ enlarger: { passes } }: Recipe) =>
+  passes.length ? ` · ${passes.length} ${passes.length > 1 ? "passes" : "pass"}` : "";
+
 export const station: Station = {
   title: "Enlarger",
   about: "The negative is projected on the paper.",
   plot: EnlargerPlot,
   says: (recipe, _, facts) =>
     facts
-      ? `${seconds(facts.time)} s · ${facts.split ? "in two" : recipe.enlarger.time ? "set by hand" : "standard time"}${recipe.enlarger.head === "condenser" ? " · condenser" : ""}`
+      ? `${seconds(facts.time)} s · ${facts.split ? "in two" : recipe.enlarger.time ? "set by hand" : "standard time"}${recipe.enlarger.head === "condenser" ? " · condenser" : ""}${passesSaid(recipe)}`
       : "",
+  below: (parts) => (parts.enlarger === "exposure" ? EnlargerPlot : null),
   Controls: EnlargerControls,
   ring: ["enlarger.time", "paper.grade"],
 };
