@@ -5,16 +5,25 @@ from pathlib import Path
 
 from .core.recipe import (
     CaptureSettings,
+    Card,
     DevelopmentSettings,
+    Disc,
+    EnlargerSettings,
     FilmSettings,
     LightSettings,
     LocalContrast,
     PaperSettings,
+    Pass,
     Recipe,
 )
 from .errors import SilvrinError
 from .store import prints, rolls
 from .store.library import Library
+
+
+def _pass(name: str, stops: float, shape: Disc | Card, opposite: bool = False) -> Pass:
+    return Pass(name=name, stops=stops, shapes=(shape,), opposite=opposite)
+
 
 PRINTS = {
     "Bottle kiln": (
@@ -59,7 +68,36 @@ PRINTS = {
         "Window light",
         Recipe(
             light=LightSettings(temperature=6500, lens_filter="11"),
+            enlarger=EnlargerSettings(
+                passes=(
+                    _pass("face", -0.45, Disc(x=625, y=1200, width=170, height=340, angle=6)),
+                    _pass("eyes", -0.15, Disc(x=580, y=1045, width=170, height=70, angle=4)),
+                    _pass("background", 0.6, Disc(x=800, y=1180, width=560, height=820), True),
+                    _pass("table", 0.4, Card(x=800, y=2400, to_x=800, to_y=1950)),
+                )
+            ),
             paper=PaperSettings(grade=2.5),
+        ),
+    ),
+    "Kiln in the last sun": (
+        "Worked by hand",
+        Recipe(
+            light=LightSettings(temperature=4000, lens_filter="15"),
+            film=FilmSettings(stock="alder-125", film_format="4 × 5 in", placement=1.0),
+            development=DevelopmentSettings(n=0.25),
+            enlarger=EnlargerSettings(
+                passes=(
+                    _pass("sky", 0.5, Card(x=1200, y=420, to_x=1200, to_y=760)),
+                    _pass("sky, the very top", 0.4, Card(x=1200, y=0, to_x=1200, to_y=330)),
+                    _pass("doorway", -0.75, Disc(x=1458, y=1120, width=110, height=190)),
+                    _pass("lit bricks", -0.2, Disc(x=1330, y=720, width=230, height=430, angle=8)),
+                    _pass("path", -0.45, Disc(x=1390, y=1400, width=520, height=170)),
+                    _pass("left edge", 0.4, Card(x=0, y=800, to_x=520, to_y=800)),
+                    _pass("right edge", 0.4, Card(x=2400, y=800, to_x=1950, to_y=800)),
+                    _pass("bottom edge", 0.4, Card(x=1200, y=1600, to_x=1200, to_y=1380)),
+                )
+            ),
+            paper=PaperSettings(grade=2.75),
         ),
     ),
 }

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { type Bench, useBenchStore } from "../state/bench";
+import { type Bench, type Peek, useBenchStore } from "../state/bench";
 import { spotsOf, useSpotActions } from "./spots";
 import { STATIONS } from "./stations";
 import { zoneByKey } from "./tags";
@@ -10,6 +10,9 @@ const typing = (target: EventTarget | null) =>
   target instanceof HTMLSelectElement ||
   target instanceof HTMLTextAreaElement ||
   (target instanceof HTMLInputElement && target.type !== "checkbox");
+
+/** What is looked at while a key is held. */
+const HELD: Record<string, Peek> = { c: "colour", u: "base" };
 
 /** Keys of the whole Bench, by what they show or take in hand. */
 const KEYS: Record<string, (bench: Bench) => Partial<Bench> | null> = {
@@ -25,7 +28,8 @@ const KEYS: Record<string, (bench: Bench) => Partial<Bench> | null> = {
     leave();
     return null;
   },
-  c: () => ({ peek: "colour" }),
+  c: () => ({ peek: HELD.c }),
+  u: () => ({ peek: HELD.u }),
   z: ({ shown }) => ({ shown: { kind: shown.kind === "plate" ? "print" : "plate" } }),
   v: ({ shown }) => ({ shown: { kind: shown.kind === "proof" ? "print" : "proof" } }),
   p: ({ zoom }) => ({ zoom: zoom === "reading" ? "fit" : "reading" }),
@@ -66,8 +70,11 @@ export function useBenchKeys() {
       if (next) store.setState(next);
       STATION_KEYS[key]?.(bench);
     };
-    const away = () => store.getState().peek === "colour" && store.setState({ peek: null });
-    const up = (event: KeyboardEvent) => event.key.toLowerCase() === "c" && away();
+    const away = () => {
+      const { peek } = store.getState();
+      if (peek && Object.values(HELD).includes(peek)) store.setState({ peek: null });
+    };
+    const up = (event: KeyboardEvent) => event.key.toLowerCase() in HELD && away();
     window.addEventListener("keydown", down);
     window.addEventListener("keyup", up);
     window.addEventListener("blur", away);

@@ -43,8 +43,8 @@ export type Shown =
   /** As far as the paper has been exposed, seconds; or the negative as it is projected. */
   | { kind: "timed"; exposed: number | "projected" };
 
-/** What is looked at instead while something is held. */
-export type Peek = "colour" | "clipped" | "breaking";
+/** What is looked at instead while something is held; "base" is the print without its map. */
+export type Peek = "colour" | "clipped" | "breaking" | "base";
 
 /** The tool in hand. */
 export type Tool =
@@ -164,12 +164,23 @@ const HOME: Partial<Record<Tool["kind"], [keyof Parts, string]>> = {
 };
 
 const whole = new WeakMap<Recipe, Recipe>();
+const unworked = new WeakMap<Recipe, Recipe>();
 
-/** The recipe that the window shows: while a crop is chosen it is the whole frame. */
-export function recipeShown({ recipe, tool }: Pick<Bench, "recipe" | "tool">): Recipe {
-  if (tool.kind !== "crop") return recipe;
-  const found = whole.get(recipe) ?? { ...recipe, capture: { ...recipe.capture, crop: null } };
-  whole.set(recipe, found);
+/** The recipe that the window shows: while a crop is chosen it is the whole frame, and while the base
+ * exposure is looked at nothing is dodged or burned. */
+export function recipeShown({
+  recipe,
+  tool,
+  peek,
+}: Pick<Bench, "recipe" | "tool" | "peek">): Recipe {
+  if (tool.kind !== "crop" && peek !== "base") return recipe;
+  const kept = peek === "base" ? unworked : whole;
+  const found =
+    kept.get(recipe) ??
+    (peek === "base"
+      ? { ...recipe, enlarger: { ...recipe.enlarger, passes: [] } }
+      : { ...recipe, capture: { ...recipe.capture, crop: null } });
+  kept.set(recipe, found);
   return found;
 }
 

@@ -19,7 +19,9 @@ def exposed_for(path: LightPath, seconds: float) -> LightPath:
 
 def exposed_so_far(path: LightPath, seconds: float) -> LightPath:
     """The path when the paper has been exposed so long: of a split grade the soft exposure comes
-    first."""
+    first. Nothing is dodged or burned yet."""
+    base = path.recipe.enlarger.model_copy(update={"passes": ()})
+    path = path.with_settings(enlarger=base)
     if not path[Grading].split:
         return exposed_for(path, max(seconds, LEAST_TIME))
     enlarger = path.recipe.enlarger

@@ -97,6 +97,9 @@ export function PrintingMap() {
           <Row key={index} pass={each} index={index} base={base} />
         ))}
       </ul>
+      {passes.length > 0 && (
+        <p className="mt-1 text-note text-faint">Hold U to see the base exposure alone.</p>
+      )}
       {pass && chosen !== null && <Chosen pass={pass} index={chosen} base={base} />}
     </>
   );
