@@ -18,6 +18,8 @@ export interface Wanted {
   held: HeldZones | null;
   /** Only what breaks up stands. */
   breaking: boolean;
+  /** Only that stands where passes pile up. */
+  piled: boolean;
 }
 
 const MEASURE = "input to picture";

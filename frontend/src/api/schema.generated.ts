@@ -3188,6 +3188,12 @@ export interface components {
             /** @default null */
             held: components["schemas"]["HeldZones"] | null;
             /**
+             * Piled
+             * @description Only that stands where passes pile up.
+             * @default false
+             */
+            piled: boolean;
+            /**
              * Plate
              * @default scene
              * @enum {string}
@@ -4205,6 +4211,12 @@ export interface components {
          */
         Pass: {
             /**
+             * Group
+             * @description Of passes in one group the strongest counts at each place; 0 is none.
+             * @default 0
+             */
+            group: number;
+            /**
              * Name
              * @description Empty is what it is: its letter and seconds.
              * @default
@@ -4320,6 +4332,8 @@ export interface components {
             paper_black: number;
             /** Paper White */
             paper_white: number;
+            /** Piled */
+            piled: number;
             /** Print Values */
             print_values: number[];
             /** Scene Zones */

@@ -113,6 +113,7 @@ export function usePasses() {
         on: true,
         stops,
         strength: 1,
+        group: 0,
         opposite: false,
         shapes: [shape],
       };

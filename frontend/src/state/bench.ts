@@ -44,7 +44,7 @@ export type Shown =
   | { kind: "timed"; exposed: number | "projected" };
 
 /** What is looked at instead while something is held; "base" is the print without its map. */
-export type Peek = "colour" | "clipped" | "breaking" | "base";
+export type Peek = "colour" | "clipped" | "breaking" | "piled" | "base";
 
 /** The tool in hand. */
 export type Tool =

@@ -54,6 +54,13 @@ class Pass(Settings):
         0.25, -6, 6, 1 / 12, "stops",
     )  # fmt: skip
     strength: float = amount("Strength", "How far it acts.", 1.0, 0, 1.5, 0.05, "×")
+    group: int = Field(
+        0,
+        ge=0,
+        le=9,
+        title="Group",
+        description="Of passes in one group the strongest counts at each place; 0 is none.",
+    )
     opposite: bool = Field(False, title="Opposite", description="All but the area.")
     shapes: tuple[Shape, ...] = Field(min_length=1, max_length=20)
 

@@ -12,21 +12,20 @@ from .. import kernels
 from ..capture.flatten import Flattening, smooth_maps
 from ..colour import BT2020_TO_SRGB, encode_srgb
 from ..development.negative import LocalMaps, Negative
-from ..enlarger.areas import covered
 from ..enlarger.projection import Projection
-from ..enlarger.settings import Pass
 from ..film.exposure import LEAST_BLUR, Exposure, Under
 from ..light.conversion import Conversion
 from ..light.haze import Veil, find_veil
 from ..light.scatter import Scatter, Scattering, spread
 from ..paper.finish import points_for
 from ..picture import U16, LinearPicture, View
-from ..places import PicturePixel, PicturePlaces
+from ..places import PicturePixel
 from ..plate import Grid, Plate
 from ..underlay import COARSE, SIZE, chroma_maps
 from .breaking import ChromaNoise, chroma_noise, noise_of, palette_of, share_breaking
 from .cache import StationCache
 from .coding import F32, code
+from .printing import Printing, printing_of
 from .readings import READING_SIZE, Readings, channels_of, readings_of
 from .shown import U8, Side, zones_of
 from .sitting import Sitting
@@ -58,33 +57,11 @@ class Darkroom:
 
     def worked(self, sitting: Sitting, negative: Plate) -> Plate:
         """A plate of density of the negative as it prints under the printing map."""
-        return sitting.path[Projection].worked(negative, self._printing(sitting))
+        return sitting.path[Projection].worked(negative, self.printing(sitting).stops)
 
-    def _printing(self, sitting: Sitting) -> F32 | None:
-        """(1, H, W) stops that passes give over the whole picture; None where there are none."""
-        acting = [p for p in sitting.path.recipe.enlarger.passes if p.on and p.stops and p.strength]
-        if not acting:
-            return None
-        stops = np.zeros(self._area(sitting, acting[0]).shape, np.float32)
-        for each in acting:
-            amount = self._area(sitting, each)
-            given = np.float32(each.stops * each.strength)
-            stops += given * (np.float32(1.0) - amount if each.opposite else amount)
-        return stops[None]
-
-    def _area(self, sitting: Sitting, each: Pass) -> F32:
-        """(H, W) how far the whole picture at a reduced size belongs to the area of a pass."""
-
-        def make() -> F32:
-            view = sitting.picture.whole(SIZE)
-            x = (np.arange(view.out_width) + 0.5) * view.width / view.out_width
-            y = (np.arange(view.out_height) + 0.5) * view.height / view.out_height
-            places = np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
-            on_capture = sitting.geometry.picture_to_capture(PicturePlaces(places))
-            amount = covered(each.shapes, on_capture).astype(np.float32)
-            return amount.reshape(view.out_height, view.out_width)
-
-        return self.cache.get((sitting.key, "area", each.shapes), make)
+    def printing(self, sitting: Sitting) -> Printing:
+        """What the printing map gives over the whole picture."""
+        return printing_of(sitting, self.cache)
 
     def negative(
         self, sitting: Sitting, view: View, wanted: Callable[[], bool] = lambda: True
@@ -128,7 +105,7 @@ class Darkroom:
             self._scatter(sitting) if path[Scattering].size else None,
             None if path[Flattening].is_plain else self._flatten(sitting),
             self._local(sitting) if local and not path[LocalMaps].is_plain else None,
-            self._printing(sitting) if local else None,
+            self.printing(sitting).stops if local else None,
         )
 
     def _chroma(self, sitting: Sitting) -> F32:
@@ -236,6 +213,7 @@ class Darkroom:
             self.cache.get((sitting.key, "channels"), lambda: channels_of(light, picture.limits)),
             palette,
             share_breaking(palette, path[Conversion], self._noise(sitting)),
+            self.printing(sitting).share_piled,
         )
 
     def points(self, sitting: Sitting, black: float, white: float) -> tuple[float, float]:

@@ -36,6 +36,7 @@ class Readings:
     channels: list[list[int]]  # (3, 80) red, green, blue over stops below their limit, 10 to 0
     headroom: list[float]  # (3,) stops from a channel's brightest thousandth to its limit
     hues: list[float]  # (72,) coloured share of the picture over hue, 5 degrees each, largest 1
+    piled: float  # share where passes of the printing map add up to more than a stop
     one_colour: bool  # its colours differ hardly, as those of an infrared-converted camera do
     infrared_cast: bool  # and all have the cast that equal light in all channels has as shot
 
@@ -104,9 +105,11 @@ def readings_of(
     channels: ChannelReadings,
     palette: Palette,
     breaking: float,
+    piled: float,
 ) -> Readings:
     """Readings of a whole picture: its log2 H and density (H, W), output numbers (H, W) or
-    (H, W, 3), how its channels lie, its colours and the share of it that breaks up."""
+    (H, W, 3), how its channels lie, its colours, and the shares of it that break up and
+    in which passes pile up."""
     hues = _coloured_hues(palette)
     zones, exposures, densities, histogram = (np.zeros(n, np.int64) for n in (11, 64, 4000, 256))
     tones = grey_of(numbers)
@@ -124,6 +127,7 @@ def readings_of(
         channels=channels.counts,
         headroom=channels.headroom,
         hues=[float(v) for v in hues],
+        piled=piled,
         one_colour=channels.one_colour,
         infrared_cast=channels.one_colour and channels.infrared_cast,
     )

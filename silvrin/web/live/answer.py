@@ -31,6 +31,7 @@ from ...core.render import (
     zone_tones,
 )
 from ...core.render.breaking import BREAKS
+from ...core.render.printing import over
 from .curves import CurvesSent
 from .messages import (
     Facts,
@@ -162,6 +163,8 @@ def _shown(
     elif wanted := request.held:
         zones = darkroom.zones(sitting, view, pixels, wanted.side)
         pixels = held_zones(pixels, zones, wanted.first, wanted.last)
+    elif request.piled and (piled := darkroom.printing(sitting).piled) is not None:
+        pixels = held(pixels, over(piled, view, picture=sitting.picture))
     elif request.breaking:
         pixels = held(pixels, darkroom.breaking(sitting, view) > BREAKS)
     return pixels, None

@@ -45,6 +45,7 @@ class LiveRequest(UnderRecipe):
     strip: TestStrip | None = None
     held: HeldZones | None = None
     breaking: bool = Field(False, description="Only what breaks up stands.")
+    piled: bool = Field(False, description="Only that stands where passes pile up.")
     view: LiveView
 
 
@@ -77,6 +78,7 @@ class Reading(BaseModel):
     paper_black: float
     paper_white: float
     capture_clipped: float
+    piled: float  # where passes of the printing map add up to more than a stop
     breaking: float  # where noise of colour becomes noise of tone that is seen
     looks_infrared: bool  # nearly all of it has the cast of an infrared-converted camera
     channels: list[list[int]]  # red, green, blue over stops below their limit: 80 from 10 to 0

@@ -116,6 +116,26 @@ class PrintingMapTest(unittest.TestCase):
                 less = (negative.pixels - worked.pixels) / np.log10(2.0)
                 np.testing.assert_allclose(less, wanted, atol=1e-5)
 
+    def test_of_a_group_the_strongest_counts_and_the_rest_may_pile_up(self) -> None:
+        left, right = (Card(x=a, y=0, to_x=b, to_y=0) for a, b in ((400, 420), (200, 180)))
+        for group, both in ((0, 1.5), (3, 0.8)):
+            passes = tuple(
+                Pass(stops=s, group=group, shapes=(card,))
+                for s, card in ((0.8, left), (0.7, right))
+            )
+            recipe = Recipe(film=GRAINLESS, enlarger=EnlargerSettings(passes=passes))
+            sitting = Sitting("g", self.even(), shelf.light_path(recipe))
+            room = Darkroom()
+            printing = room.printing(sitting)
+            row = printing.stops[0, 200]
+            self.assertAlmostEqual(float(row[50]), 0.8, places=5)
+            self.assertAlmostEqual(float(row[300]), both, places=5)
+            self.assertAlmostEqual(float(row[550]), 0.7, places=5)
+            # where both are full, 200 to 400, and as far into the runs of 20 as the sum is more than
+            # a stop: 1 - smooth step above 0.2 / 0.7, and above 0.3 / 0.8
+            wanted = (200 + 20 * (0.645 + 0.585)) / 600 if group == 0 else 0.0
+            self.assertAlmostEqual(room.readings(sitting).piled, wanted, delta=0.005)
+
     def test_strips_and_pieces_agree_and_a_preview_is_the_reduced_print(self) -> None:
         rng = np.random.default_rng(4)
         light = rng.integers(2000, 40000, (700, 1100, 1), dtype=np.uint16).repeat(3, axis=2)

@@ -24,6 +24,7 @@ const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
     strip: shown.kind === "strip" && peek !== "colour" ? shown.strip : null,
     held: shown.kind === "held" ? shown.zones : null,
     breaking: peek === "breaking",
+    piled: peek === "piled",
   };
 };
 

@@ -4,7 +4,7 @@ import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
 import { Slider } from "../../parts/Slider";
 import { useBench, useBenchStore, useTray } from "../../state/bench";
-import { seconds, signed } from "../../wording/format";
+import { seconds, share, signed } from "../../wording/format";
 import {
   type Drawn,
   FIRST,
@@ -16,6 +16,9 @@ import {
   usePasses,
 } from "../passes";
 import { Heading } from "./parts";
+
+const GROUPS = Array.from({ length: 10 }, (_, i) => i);
+const WORTH_SAYING = 0.002;
 
 const HOW: Record<"disc" | "card", string> = {
   disc: "Press in the middle of what matters and draw out as far as it goes.",
@@ -97,11 +100,38 @@ export function PrintingMap() {
           <Row key={index} pass={each} index={index} base={base} />
         ))}
       </ul>
+      <Piled />
       {passes.length > 0 && (
         <p className="mt-1 text-note text-faint">Hold U to see the base exposure alone.</p>
       )}
       {pass && chosen !== null && <Chosen pass={pass} index={chosen} base={base} />}
     </>
+  );
+}
+
+/** Where passes of no group add up to more than a stop. */
+function Piled() {
+  const store = useBenchStore();
+  const part = useBench(({ reading }) => reading?.piled ?? 0);
+  const on = (shown: boolean) => store.setState({ peek: shown ? "piled" : null });
+  if (part < WORTH_SAYING) return null;
+  return (
+    <p className="mt-1 flex items-baseline justify-between gap-2 text-note">
+      <span className="text-amber">More than a stop in all: {share(part)}</span>
+      <button
+        type="button"
+        title="There passes of no common group lie on each other. Hold to see where"
+        onPointerDown={() => on(true)}
+        onPointerUp={() => on(false)}
+        onPointerLeave={() => on(false)}
+        onKeyDown={(event) => event.key === " " && on(true)}
+        onKeyUp={() => on(false)}
+        onBlur={() => on(false)}
+        className="text-soft hover:text-ink"
+      >
+        Hold to see where
+      </button>
+    </p>
   );
 }
 
@@ -224,6 +254,24 @@ function Chosen({ pass, index, base }: { pass: Pass; index: number; base: number
           onCommit={(v) => passes.shape(index, i, { ...shape, soft: v }, true)}
         />
       ))}
+      <label className="grid h-[27px] grid-cols-[88px_1fr] items-center gap-2 text-[12.5px] text-soft">
+        Group
+        <select
+          value={pass.group}
+          title="Of passes in one group the strongest counts at each place, so that they do not pile up"
+          onChange={(event) => {
+            const group = Number(event.target.value);
+            set({ group }, group ? `${own} in group ${group}` : `${own} in no group`);
+          }}
+          className="rounded-[3px] border border-transparent bg-well px-1.5 py-[3px] text-ink hover:border-lift"
+        >
+          {GROUPS.map((group) => (
+            <option key={group} value={group}>
+              {group ? `Group ${group}` : "none"}
+            </option>
+          ))}
+        </select>
+      </label>
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         <Button
           pressed={pass.opposite}
