@@ -14,10 +14,14 @@ from ..core.picture import LinearPicture, View
 from ..core.plate import Grid, Plate
 from ..core.recipe import (
     HUE_BANDS,
+    Card,
     DevelopmentSettings,
+    Disc,
+    EnlargerSettings,
     LightSettings,
     LocalContrast,
     PaperSettings,
+    Pass,
     Recipe,
 )
 from ..core.render import Darkroom, Sitting, StationCache, code
@@ -58,6 +62,39 @@ def preview() -> list[Row]:
         recipe = Recipe(paper=PaperSettings(grade=float(next(grade))))
         return darkroom.view(Sitting("bench", picture, shelf.light_path(recipe)), view)
 
+    # 24 passes over discs and cards, as a print that was worked for an hour has
+    passes = tuple(
+        Pass(
+            stops=0.3 if k % 3 else -0.4,
+            shapes=(
+                Disc(x=60 * k, y=40 * k, width=150 + 5 * k, height=90, angle=7 * k)
+                if k % 2
+                else Card(x=50 * k, y=0, to_x=60 * k + 200, to_y=300),
+            ),
+        )
+        for k in range(24)
+    )
+    moved, seconds = iter(range(1, 1000)), iter(np.linspace(0.1, 1.0, 1000))
+
+    def worked(drawn_anew: bool = False) -> object:
+        drawn = passes
+        if drawn_anew:
+            by = next(moved)
+            drawn = tuple(
+                p.model_copy(
+                    update={"shapes": (p.shapes[0].model_copy(update={"x": p.shapes[0].x + by}),)}
+                )
+                for p in passes
+            )
+        light = LightSettings(temperature=next(temperature), lens_filter="15")
+        recipe = Recipe(light=light, enlarger=EnlargerSettings(passes=drawn))
+        return darkroom.view(Sitting("bench", picture, shelf.light_path(recipe)), view)
+
+    def one_pass() -> object:
+        first = passes[0].model_copy(update={"stops": float(next(seconds))})
+        recipe = Recipe(enlarger=EnlargerSettings(passes=(first, *passes[1:])))
+        return darkroom.view(Sitting("bench", picture, shelf.light_path(recipe)), view)
+
     bands = tuple(b.model_copy(update={"stops": 0.5}) for b in HUE_BANDS)
     shifts = iter(np.linspace(1.0, 180.0, 1000))
 
@@ -68,10 +105,13 @@ def preview() -> list[Row]:
         return shelf.light_path(Recipe(light=settings))[Conversion].table
 
     colour = darkroom.colour(Sitting("bench", picture, shelf.light_path(Recipe())), view)
-    whole_s, local_s, paper_s, table_s, encode_s = in_turn(
+    whole_s, local_s, paper_s, worked_s, drawn_s, pass_s, table_s, encode_s = in_turn(
         whole,
         lambda: whole(local),
         paper,
+        worked,
+        lambda: worked(drawn_anew=True),
+        one_pass,
         table,
         lambda: simplejpeg.encode_jpeg(colour, 85, "RGB", "444"),
     )
@@ -86,6 +126,9 @@ def preview() -> list[Row]:
             baseline,
         ),
         Row(f"frame {FRAME}, Paper changed", paper_s / encode_s, "ratio", 1.0, baseline),
+        Row("new frame under 24 passes, areas drawn", worked_s / encode_s, "ratio", 3.5, baseline),
+        Row("the same, all areas drawn anew", drawn_s / encode_s, "ratio", 15.0, baseline),
+        Row("the same, seconds of one pass changed", pass_s / encode_s, "ratio", 1.2, baseline),
         Row("chromaticity table with hue bands and shift", table_s * 1e3, "ms", 5.0),
         Row(f"new frame {FRAME}, capture cached", whole_s * 1e3, "ms"),
         Row(f"frame {FRAME}, Paper changed", paper_s * 1e3, "ms"),

@@ -9,46 +9,46 @@ from collections.abc import Iterable, Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from ..colour import smooth_step
-from ..places import CapturePlaces
+from .. import kernels
 from .settings import Card, Disc, Pass
 
 F32 = NDArray[np.float32]
 Floats = NDArray[np.float64]
 
+HOWS = ("add", "take", "keep")
 TOUCHES = 0.05  # stops from which a pass is said to act at a place
 PILED = 1.0  # stops from which passes that lie on each other are said to pile up
 
 
-def covered(shapes: Iterable[Disc | Card], places: CapturePlaces) -> Floats:
-    """(N,) 0 to 1 of places (N, 2): the first shape, with what each further one adds, takes away,
-    or keeps."""
-    amount = np.zeros(len(places))
-    for number, shape in enumerate(shapes):
-        own = _disc(shape, places) if isinstance(shape, Disc) else _card(shape, places)
-        if shape.how == "take":
-            amount = amount * (1.0 - own) if number else 1.0 - own
-        elif shape.how == "keep" and number:
-            amount = amount * own
-        else:
-            amount = 1.0 - (1.0 - amount) * (1.0 - own)
-    return amount
+def covered(shapes: Iterable[Disc | Card], places: F32) -> F32:
+    """(H, W) 0 to 1 of places of a capture (H, W, 2): the first shape, with what each further one
+    adds, takes away, or keeps."""
+    out: F32 | None = None
+    for shape in shapes:
+        if out is None:  # of nothing nothing is kept: what there is to take from is all
+            out = np.full(places.shape[:2], 0.0 if shape.how == "add" else 1.0, np.float32)
+        kernel = kernels.join_disc if isinstance(shape, Disc) else kernels.join_card
+        figures = _disc(shape) if isinstance(shape, Disc) else _card(shape)
+        how = HOWS.index(shape.how)
+        kernels.by_rows(kernel, len(out), places, figures.astype(np.float32), how, out)
+    return np.zeros(places.shape[:2], np.float32) if out is None else out
 
 
-def _disc(disc: Disc, places: CapturePlaces) -> Floats:
+def _disc(disc: Disc) -> Floats:
     """An ellipse: full inside its soft edge, which lies half within and half without."""
-    x, y = (places - np.array([disc.x, disc.y])).T
     turn = np.radians(disc.angle)
-    along, across = x * np.cos(turn) + y * np.sin(turn), y * np.cos(turn) - x * np.sin(turn)
-    away = np.hypot(along / disc.width, across / disc.height)
-    return 1.0 - smooth_step((away - 1.0) / disc.soft + 0.5)
+    return np.array(
+        [
+            disc.x, disc.y, 1.0 / disc.width, 1.0 / disc.height, np.cos(turn), np.sin(turn),
+            1.0 / disc.soft,
+        ]
+    )  # fmt: skip
 
 
-def _card(card: Card, places: CapturePlaces) -> Floats:
+def _card(card: Card) -> Floats:
     """A straight edge: full up to its first line, and from there to the second less and less."""
     run = np.array([card.to_x - card.x, card.to_y - card.y])
-    part = (places - np.array([card.x, card.y])) @ run / max(float(run @ run), 1e-9)
-    return 1.0 - smooth_step(part)
+    return np.array([card.x, card.y, *(run / max(float(run @ run), 1e-9))])
 
 
 def acting(passes: Iterable[Pass]) -> list[Pass]:
@@ -63,17 +63,19 @@ def printed(passes: Sequence[Pass], amounts: Sequence[F32]) -> tuple[F32, NDArra
     Passes add; of those in one group the strongest counts at each place.
     """
     sums = np.zeros_like(amounts[0])
-    touched = np.zeros(sums.shape, np.uint8)
-    groups: dict[int, F32] = {}
-    for each, amount in zip(passes, amounts, strict=True):
-        stops = np.float32(each.stops * each.strength) * (1 - amount if each.opposite else amount)
-        if each.group:
-            strongest = groups.setdefault(each.group, np.zeros_like(stops))
-            np.copyto(strongest, stops, where=np.abs(stops) > np.abs(strongest))
-        else:
-            sums += stops
-            touched += np.abs(stops) > TOUCHES
-    for strongest in groups.values():
-        sums += strongest
-        touched += np.abs(strongest) > TOUCHES
+    touched, groups = np.zeros(sums.shape, np.uint8), {0: sums}
+    for number in sorted({each.group for each in passes} - {0}):
+        groups[number] = np.zeros_like(sums)
+    for number, into in groups.items():
+        here = touched if number == 0 else np.zeros_like(touched)
+        for each, amount in zip(passes, amounts, strict=True):
+            if each.group == number:
+                stops = np.float32(each.stops * each.strength)
+                kernels.by_rows(
+                    kernels.add_pass, len(into), amount, stops, each.opposite, number > 0,
+                    np.float32(TOUCHES), into, here,
+                )  # fmt: skip
+        if number:
+            sums += into
+            touched += here > 0
     return sums, (touched > 1) & (np.abs(sums) > PILED)

@@ -31,6 +31,11 @@ _IN = {
         "develop_local",
         "lighten",
     ),
+    "areas": (
+        "join_disc",
+        "join_card",
+        "add_pass",
+    ),
     "smooth": (
         "part_smooth",
         "add_scale",

@@ -42,8 +42,12 @@ def printing_of(sitting: Sitting, cache: StationCache) -> Printing:
     if not passes:
         return NOTHING
 
+    def places() -> F32:
+        return cache.get((sitting.key, "places"), lambda: _places(sitting))
+
     def area(each: Pass) -> F32:
-        return cache.get((sitting.key, "area", each.shapes), lambda: _area(sitting, each))
+        key = sitting.key, "area", each.shapes
+        return cache.get(key, lambda: covered(each.shapes, places()))
 
     def make() -> Printing:
         stops, piled = printed(passes, [area(each) for each in passes])
@@ -52,14 +56,14 @@ def printing_of(sitting: Sitting, cache: StationCache) -> Printing:
     return cache.get((sitting.key, "printing", tuple(passes)), make)
 
 
-def _area(sitting: Sitting, each: Pass) -> F32:
-    """(H, W) how far the whole picture belongs to the area of a pass."""
+def _places(sitting: Sitting) -> F32:
+    """(H, W, 2) where the pixels of the whole picture lie on the capture."""
     view = sitting.picture.whole(SIZE)
     x = (np.arange(view.out_width) + 0.5) * view.width / view.out_width
     y = (np.arange(view.out_height) + 0.5) * view.height / view.out_height
     places = PicturePlaces(np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2))
-    amount = covered(each.shapes, sitting.geometry.picture_to_capture(places))
-    return amount.astype(np.float32).reshape(view.out_height, view.out_width)
+    found = sitting.geometry.picture_to_capture(places)
+    return np.ascontiguousarray(found.reshape(view.out_height, view.out_width, 2), np.float32)
 
 
 def over(inside: NDArray[np.bool_], view: View, picture: LinearPicture) -> NDArray[np.bool_]:
