@@ -1,9 +1,16 @@
 /** The printing map in the window: passes as they are drawn, named and changed. */
 
 import type { Card, Disc, Pass, Recipe, Shape } from "../api/client";
-import { useBenchStore } from "../state/bench";
+import { sizeOf, useBenchStore } from "../state/bench";
 import { seconds, signed } from "../wording/format";
-import { type CapturePlace, capturePlace, type PicturePlace, pictureToCapture } from "./places";
+import {
+  type CapturePlace,
+  capturePlace,
+  type PicturePlace,
+  picturePlace,
+  pictureToCapture,
+  type Size,
+} from "./places";
 
 export type DrawnShape = Disc | Card;
 export type ShapeKind = DrawnShape["kind"];
@@ -52,6 +59,19 @@ export function discOf(shape: Shape, middle: PicturePlace, radius: number): Disc
 export function cardOf(shape: Shape, from: PicturePlace, to: PicturePlace): Card {
   const [a, b] = [pictureToCapture(shape, from), pictureToCapture(shape, to)];
   return { kind: "card", how: "add", x: a.x, y: a.y, to_x: b.x, to_y: b.y };
+}
+
+const EDGE = 0.16; // of the picture's side, how far in from an edge it is burned
+
+/** Cards along the four edges of the picture. */
+export function edgesOf(shape: Shape, { width, height }: Size): Card[] {
+  const at = (x: number, y: number) => picturePlace(x * width, y * height);
+  return [
+    cardOf(shape, at(0, 0.5), at(EDGE, 0.5)),
+    cardOf(shape, at(1, 0.5), at(1 - EDGE, 0.5)),
+    cardOf(shape, at(0.5, 0), at(0.5, EDGE)),
+    cardOf(shape, at(0.5, 1), at(0.5, 1 - EDGE)),
+  ];
 }
 
 /** A shape moved as a whole, or by one of its handles. */
@@ -119,6 +139,15 @@ export function usePasses() {
       };
       store.setState({ pass: all().length });
       put([...all(), made], `${letterOf(all().length)} ${stops < 0 ? "dodged" : "burned"}`);
+    },
+    /** A pass that brings all four edges down, or up. */
+    edges: (stops: number) => {
+      const bench = store.getState();
+      const shapes = edgesOf(bench.shape, sizeOf(bench));
+      const name = "edges";
+      const made: Pass = { name, on: true, stops, strength: 1, group: 0, opposite: false, shapes };
+      store.setState({ pass: all().length });
+      put([...all(), made], `Edges ${stops < 0 ? "dodged" : "burned"}`);
     },
     shape: (index: number, which: number, shape: DrawnShape, done: boolean) => {
       const own = all()[index];

@@ -30,6 +30,7 @@ const WAYS: Record<string, readonly [number, number]> = {
 };
 const NAMES: Record<Grip, string> = { all: "place", end: "size and turn", side: "roundness" };
 const AROUND = Array.from({ length: 64 }, (_, i) => (i / 64) * 2 * Math.PI);
+const [LINE, WIDE] = [18, 70]; // px that a tag takes
 const FAR = 4; // × the long side, how far the lines of a card are drawn
 
 /** The areas of the printing map over the picture: lettered as printers write on a proof; the chosen
@@ -56,6 +57,15 @@ export function PassOverlay({ at }: { at: Placed }) {
     );
   };
   const long = Math.max(shape.width, shape.height);
+  // each where its first shape lies, within sight, and none on another
+  const tags: WindowPlace[] = [];
+  for (const { shapes } of passes) {
+    const { x, y } = inWindow(capturePlace(shapes[0]?.x ?? 0, shapes[0]?.y ?? 0));
+    const place = { x: Math.max(x + 9, at.left + 6), y: Math.max(y - 9, at.top + LINE) };
+    while (tags.some((t) => Math.abs(t.x - place.x) < WIDE && Math.abs(t.y - place.y) < LINE))
+      place.y += LINE;
+    tags.push(windowPlace(place.x, place.y));
+  }
   return (
     <svg
       ref={box}
@@ -65,22 +75,22 @@ export function PassOverlay({ at }: { at: Placed }) {
     >
       {passes.map((pass, index) => {
         const own = index === chosen;
-        const first = pass.shapes[0];
-        if (!first) return null;
-        const tag = inWindow(capturePlace(first.x, first.y));
+        const tag = tags[index];
+        if (!tag) return null;
         return (
           // by place: the order is what printers go by
           <g key={index} opacity={pass.on ? 1 : 0.4}>
-            {pass.shapes.map((each, which) => (
-              <Outline key={which} shape={each} own={own} long={long} inWindow={inWindow} />
-            ))}
+            {own &&
+              pass.shapes.map((each, which) => (
+                <Outline key={which} shape={each} long={long} inWindow={inWindow} />
+              ))}
             <text
               role="button"
               aria-label={`${nameOf(pass, index)}, ${saidSeconds(pass, base)}`}
               aria-pressed={own}
               tabIndex={0}
-              x={tag.x + 9}
-              y={tag.y - 9}
+              x={tag.x}
+              y={tag.y}
               className="pointer-events-auto cursor-pointer"
               style={{ paintOrder: "stroke" }}
               fontSize="15"
@@ -159,24 +169,18 @@ export function PassOverlay({ at }: { at: Placed }) {
 
 interface OutlineProps {
   shape: DrawnShape;
-  own: boolean;
   long: number;
   inWindow: (place: CapturePlace) => WindowPlace;
 }
 
 /** Where an area is full, and where nothing of it is left. */
-function Outline({ shape, own, long, inWindow }: OutlineProps) {
+function Outline({ shape, long, inWindow }: OutlineProps) {
   const line = (places: CapturePlace[]) =>
     places
       .map(inWindow)
       .map((p) => `${p.x.toFixed(1)},${p.y.toFixed(1)}`)
       .join(" ");
-  const drawn = {
-    fill: "none",
-    stroke: own ? "#e8a24a" : "#f2efe6",
-    strokeOpacity: own ? 0.9 : 0.45,
-    strokeWidth: own ? 1.5 : 1,
-  };
+  const drawn = { fill: "none", stroke: "#e8a24a", strokeOpacity: 0.9, strokeWidth: 1.5 };
   if (shape.kind === "card") {
     const [dx, dy] = [shape.to_x - shape.x, shape.to_y - shape.y];
     const size = Math.hypot(dx, dy) || 1;

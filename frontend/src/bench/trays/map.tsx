@@ -34,6 +34,7 @@ export function PrintingMap() {
     chosen: pass,
     base: facts?.time ?? 12,
   }));
+  const passesOf = usePasses();
   const [way, setWay] = useState<"burn" | "dodge">("burn");
   const { passes } = recipe.enlarger;
   const pass = chosen === null ? undefined : passes[chosen];
@@ -70,6 +71,12 @@ export function PrintingMap() {
             {shape === "disc" ? "Disc" : "Card"}
           </Button>
         ))}
+        <Button
+          title="All four edges at once, as one pass"
+          onClick={() => passesOf.edges(way === "dodge" ? -FIRST : FIRST)}
+        >
+          Edges
+        </Button>
       </div>
       {tool && pass && (
         <div className="mt-1.5">
@@ -94,7 +101,10 @@ export function PrintingMap() {
       <Heading aside={passes.length ? `base ${seconds(base)} s` : "nothing yet"}>
         Printing map
       </Heading>
-      <ul aria-label="Passes" className="flex max-h-[180px] flex-col gap-1 overflow-y-auto">
+      <ul
+        aria-label="Passes"
+        className="flex max-h-[152px] shrink-0 flex-col gap-1 overflow-y-auto"
+      >
         {passes.map((each, index) => (
           // by place: the order is what printers go by
           <Row key={index} pass={each} index={index} base={base} />
@@ -141,6 +151,9 @@ function Row({ pass, index, base }: { pass: Pass; index: number; base: number })
   const { change } = usePasses();
   return (
     <li
+      ref={(row) => {
+        if (chosen) row?.scrollIntoView({ block: "nearest" });
+      }}
       className={`grid grid-cols-[20px_1fr_auto_auto] items-center gap-2 rounded-[3px] border bg-well px-2 py-0.5 text-[12.5px] ${
         chosen ? "border-amber" : "border-transparent"
       }`}
