@@ -320,6 +320,12 @@ class ReadingTest(unittest.TestCase):
         with self.assertRaisesRegex(ValueError, "outside"):
             Darkroom().spot(Sitting("p", picture, path), PicturePixel(80, 0), 4)
 
+    def test_what_is_clipped_stands_and_the_rest_sinks_to_greys(self) -> None:
+        shown = render.clipped_parts(np.arange(256, dtype=np.uint8)[None])[0]
+        self.assertEqual((shown[0], shown[255]), (0, 255))
+        self.assertEqual((shown[1], shown[254]), (96, 184))  # 96 + 0.35 a number
+        self.assertTrue((np.diff(shown[1:255].astype(int)) >= 0).all())
+
     def test_clipped_shares(self) -> None:
         light = np.full((100, 100, 3), 3000, np.uint16)
         light[:10], light[10:40] = 65535, 0

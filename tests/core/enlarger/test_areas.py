@@ -46,6 +46,18 @@ class AreaTest(unittest.TestCase):
         found = covered([soft], places(600, 400)).sum()
         self.assertAlmostEqual(found / wanted, 1.0, delta=0.005)
 
+    def test_an_ellipse_is_turned_from_its_first_axis_to_its_second(self) -> None:
+        # at 30 degrees its long end points right and down, as y does
+        disc = Disc(x=300, y=200, width=150, height=30, angle=30, soft=0.05)
+        way = np.array([np.cos(np.radians(30)), np.sin(np.radians(30))])
+        across = np.array([-way[1], way[0]])
+        for offset, inside in (
+            (140 * way, 1.0), (-140 * way, 1.0), (160 * way, 0.0), (27 * across, 1.0),
+            (34 * across, 0.0), (140 * way * [1, -1], 0.0),
+        ):  # fmt: skip
+            place = (np.array([300, 200]) + offset).astype(np.float32)[None, None]
+            self.assertEqual(float(covered([disc], place)[0, 0]), inside, offset)
+
     def test_a_card_runs_from_full_to_nothing_between_its_lines(self) -> None:
         card = Card(x=100, y=0, to_x=300, to_y=0)
         row = covered([card], places(400, 1))[0]

@@ -86,7 +86,7 @@ class StochasticModelTest(unittest.TestCase):
     def test_departing_by_hand(self) -> None:
         willow = {"stock": "willow-400", "density": 1.0}
         plain = granularity(negative(**willow), APERTURE)
-        # soft edges: fine structure goes, coarse stays
+        # soft edges: what is small goes, coarse stays
         soft = negative(**willow, grain_softness=1)
         self.assertLess(granularity(soft, 9.0), 0.85 * granularity(negative(**willow), 9.0))
         self.assertGreater(granularity(soft, 200.0), 0.97 * plain)

@@ -1,5 +1,6 @@
 import { useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
+import { WAYS } from "../arrows";
 import {
   middleOf,
   type PicturePlace,
@@ -33,12 +34,6 @@ interface MendOverlayProps {
   onAccept: (speck: Speck) => void;
 }
 
-const WAYS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 const AMBER = "#e8a24a";
 const removes = (event: React.KeyboardEvent) => {
   if (event.key !== "Delete" && event.key !== "Backspace") return false;

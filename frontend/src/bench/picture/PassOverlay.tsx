@@ -1,5 +1,6 @@
 import { useRef } from "react";
 import { useBench, useBenchStore } from "../../state/bench";
+import { WAYS } from "../arrows";
 import {
   type DrawnShape,
   type Grip,
@@ -22,12 +23,6 @@ import {
   windowToPicture,
 } from "../places";
 
-const WAYS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 const NAMES: Record<Grip, string> = { all: "place", end: "size and turn", side: "roundness" };
 const AROUND = Array.from({ length: 64 }, (_, i) => (i / 64) * 2 * Math.PI);
 const [LINE, WIDE] = [18, 70]; // px that a tag takes

@@ -4,6 +4,7 @@
 
 import { type KeyboardEvent, type RefObject, useEffect, useRef, useState } from "react";
 import { type Tool, useBench, useBenchStore } from "../../state/bench";
+import { WAYS } from "../arrows";
 import type { Gesture } from "../gestures";
 import {
   type PicturePlace,
@@ -18,12 +19,6 @@ import type { usePress } from "./usePress";
 const STEP = 2; // CSS px
 const PAN = 40;
 const MORE = 10;
-const WAYS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 /** Tools that are taken to do one thing on the picture: it gets the focus. */
 const POINTED: Tool["kind"][] = ["meter", "hues", "neutral", "lines", "patch", "shape"];
 

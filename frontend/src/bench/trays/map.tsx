@@ -15,7 +15,7 @@ import {
   stopsOf,
   usePasses,
 } from "../passes";
-import { Heading } from "./parts";
+import { Heading, HoldToSee } from "./parts";
 
 const GROUPS = Array.from({ length: 10 }, (_, i) => i);
 const WORTH_SAYING = 0.002;
@@ -121,27 +121,14 @@ export function PrintingMap() {
 
 /** Where passes of no group add up to more than a stop. */
 function Piled() {
-  const store = useBenchStore();
   const part = useBench(({ reading }) => reading?.piled ?? 0);
-  const on = (shown: boolean) => store.setState({ peek: shown ? "piled" : null });
   if (part < WORTH_SAYING) return null;
   return (
-    <p className="mt-1 flex items-baseline justify-between gap-2 text-note">
-      <span className="text-amber">More than a stop in all: {share(part)}</span>
-      <button
-        type="button"
-        title="There passes of no common group lie on each other. Hold to see where"
-        onPointerDown={() => on(true)}
-        onPointerUp={() => on(false)}
-        onPointerLeave={() => on(false)}
-        onKeyDown={(event) => event.key === " " && on(true)}
-        onKeyUp={() => on(false)}
-        onBlur={() => on(false)}
-        className="text-soft hover:text-ink"
-      >
-        Hold to see where
-      </button>
-    </p>
+    <div className="mt-1">
+      <HoldToSee peek="piled" title="There passes of no common group lie on each other">
+        <span className="text-amber">More than a stop in all: {share(part)}</span>
+      </HoldToSee>
+    </div>
   );
 }
 

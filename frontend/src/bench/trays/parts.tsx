@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { type Field, fieldOf, itemOf, type Recipe, type StationName } from "../../api/client";
 import { Slider, type SliderProps } from "../../parts/Slider";
-import { useBench, useTray } from "../../state/bench";
+import { type Peek, useBench, useBenchStore, useTray } from "../../state/bench";
 
 export function Heading({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
   return (
@@ -133,4 +133,36 @@ export function StepSliders<S extends StationName>(props: StepsProps<S>) {
       onCommit={(v) => set(index, v, label(name, v))}
     />
   ));
+}
+
+/** Something that is said of the picture, and that is shown in it while it is held. */
+export function HoldToSee({
+  peek,
+  title,
+  children,
+}: {
+  peek: Peek;
+  title: string;
+  children: ReactNode;
+}) {
+  const store = useBenchStore();
+  const on = (shown: boolean) => store.setState({ peek: shown ? peek : null });
+  return (
+    <p className="flex items-baseline justify-between gap-2 text-note">
+      {children}
+      <button
+        type="button"
+        title={`${title}. Hold to see where`}
+        onPointerDown={() => on(true)}
+        onPointerUp={() => on(false)}
+        onPointerLeave={() => on(false)}
+        onKeyDown={(event) => event.key === " " && on(true)}
+        onKeyUp={() => on(false)}
+        onBlur={() => on(false)}
+        className="text-soft hover:text-ink"
+      >
+        Hold to see where
+      </button>
+    </p>
+  );
 }
