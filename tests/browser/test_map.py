@@ -54,6 +54,12 @@ class MapTest(WithKeys):
             burned = self.changed(plain.astype(np.uint8)).astype(int)
             self.assertLess(burned[: height // 8].mean(), plain[: height // 8].mean() - 15)
             np.testing.assert_array_equal(burned[height * 3 // 4 :], plain[height * 3 // 4 :])
+            # the base exposure alone while U is held
+            self.page.execute_script("document.activeElement.blur()")
+            ActionChains(self.page).key_down("u").perform()
+            self.wait(lambda: (self.pixels() == plain).all())
+            ActionChains(self.page).key_up("u").perform()
+            self.wait(lambda: (self.pixels() == burned).all())
             seconds = self.one("input[aria-label='Seconds, s']").get_attribute("value")
             # a stop more is as long again as the base exposure
             said = next(h.text for h in self.all("h2") if "base" in h.text)

@@ -109,13 +109,14 @@ function useShape(): Gesture {
     take({ kind: "look" }); // its handles are there now
     draw(tool.drawn, make(shape), tool.stops);
   };
-  const { tool } = store.getState();
+  const { tool, schema } = store.getState();
+  const soft = Number(fieldOfKind(schema, "Disc", "soft").default);
   return tool.kind === "shape" && tool.shape === "card"
     ? { kind: "line", done: (from, to) => drawn((shape) => cardOf(shape, from, to)) }
     : {
         kind: "area",
         most: Number.POSITIVE_INFINITY,
-        done: (middle, radius) => drawn((shape) => discOf(shape, middle, radius)),
+        done: (middle, radius) => drawn((shape) => discOf(shape, middle, radius, soft)),
       };
 }
 

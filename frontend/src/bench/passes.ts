@@ -39,7 +39,7 @@ export const nameOf = (pass: Pass, index: number) =>
   pass.name || `${letterOf(index)} ${pass.stops < 0 ? "dodge" : "burn"}`;
 
 /** A disc about a place of the picture, as far as another; a circle on the capture. */
-export function discOf(shape: Shape, middle: PicturePlace, radius: number): Disc {
+export function discOf(shape: Shape, middle: PicturePlace, radius: number, soft: number): Disc {
   const at = pictureToCapture(shape, middle);
   const edge = pictureToCapture(shape, { ...middle, x: middle.x + radius });
   const size = Math.max(Math.hypot(edge.x - at.x, edge.y - at.y), 1);
@@ -51,7 +51,7 @@ export function discOf(shape: Shape, middle: PicturePlace, radius: number): Disc
     width: size,
     height: size,
     angle: 0,
-    soft: 0.6,
+    soft,
   };
 }
 

@@ -284,8 +284,8 @@ class _Looked:
 
     @classmethod
     def at(cls, frame: SensorFrame, own: SensorFrame, logs: F32) -> "_Looked":
-        known = own.f_number and frame.f_number
-        times = own.f_number / frame.f_number if known else 1.0  # type: ignore[operator]
+        f, theirs = own.f_number, frame.f_number
+        times = f / theirs if f and theirs else 1.0
         return cls(_alike(_logs(frame.light)[0], logs), times)
 
 
