@@ -5,7 +5,13 @@ import numpy as np
 
 from silvrin import shelf
 from silvrin.core.capture.highlights import working_light
-from silvrin.core.capture.noise import defringed, noise_profile, quieted
+from silvrin.core.capture.noise import (
+    NoiseProfile,
+    _curve,
+    defringed,
+    noise_profile,
+    quieted,
+)
 from silvrin.core.picture import LinearPicture, View
 from silvrin.core.recipe import CaptureSettings, Mend, Recipe
 from silvrin.core.recipe.drawings import Sheets
@@ -43,6 +49,20 @@ class NoiseTest(unittest.TestCase):
     def setUp(self) -> None:
         self.light = scene()
         self.capture = exposed(self.light)
+
+    def test_codes_become_numbers_of_even_noise(self) -> None:
+        # Anscombe 1948: 2 sqrt(n + 3/8) of counts; with a gain and read noise, Murtagh, Starck and
+        # Bijaoui 1995 (both from memory); where there is no shot noise, a plain scale
+        curve = _curve(
+            NoiseProfile((0.0, 900.0, 400.0), (1.0, 2.5, 0.0), np.zeros((3, 1), np.float32))
+        )
+        codes = np.arange(65536.0)
+        np.testing.assert_allclose(curve[0], 2 * np.sqrt(codes + 0.375), rtol=1e-5)
+        wanted = 2 / 2.5 * np.sqrt(2.5 * codes + 0.375 * 2.5**2 + 900)
+        np.testing.assert_allclose(curve[1], wanted, rtol=1e-5)
+        np.testing.assert_allclose(curve[2], codes / 20, rtol=1e-5)
+        steps = np.diff(curve[1].astype(float))[1000:] * np.sqrt(2.5 * codes[1000:-1] + 900)
+        self.assertAlmostEqual(float(np.median(steps)), 1.0, delta=0.01)
 
     def test_the_noise_measured_is_that_of_the_sensor(self) -> None:
         # shot noise of a full well, and read noise: photon statistics
