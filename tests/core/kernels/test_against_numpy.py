@@ -73,6 +73,21 @@ class GridTest(unittest.TestCase):
             wanted = density - 0.3 * map_coordinates(maps[0], places, order=1, mode="nearest")
             np.testing.assert_allclose(out, wanted, atol=1e-5)
 
+    def test_what_a_scale_adds_is_less_where_little_varies(self) -> None:
+        # a Wiener filter's share: variance / (variance + threshold)
+        rng = np.random.default_rng(6)
+        zone, near_a, near_b, a, b, varies = (
+            rng.uniform(0.01, 9, (12, 15)).astype(np.float32) for _ in range(6)
+        )
+        scale = np.linspace(-3.0, 13.0, 257)
+        line = (0.2 + 0.1 * scale).astype(np.float32)
+        maps = np.ones((2, 12, 15), np.float32)
+        limit = np.float32(0.5)
+        kernels.add_scale(0, 12, zone, near_a, near_b, a, b, varies, line, limit, maps)
+        share = np.interp(zone, scale, line) * varies / (varies + 0.5)
+        np.testing.assert_allclose(maps[0], 1 + share * (near_a - a), rtol=1e-4, atol=1e-4)
+        np.testing.assert_allclose(maps[1], 1 + share * (near_b - b), rtol=1e-4, atol=1e-4)
+
 
 class PatchTest(unittest.TestCase):
     def test_a_hole_becomes_what_the_patches_over_it_say(self) -> None:
