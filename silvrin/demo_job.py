@@ -1,5 +1,6 @@
 """The demo job: the captures of a season at a hill pottery, marked, with a finished print."""
 
+import sqlite3
 from collections.abc import Callable
 from pathlib import Path
 
@@ -8,7 +9,6 @@ from .core.recipe import (
     Card,
     DevelopmentSettings,
     Disc,
-    EnlargerSettings,
     FilmSettings,
     LightSettings,
     LocalContrast,
@@ -16,9 +16,11 @@ from .core.recipe import (
     Pass,
     Recipe,
 )
+from .core.recipe.drawings import Sheets
 from .errors import SilvrinError
 from .store import prints, rolls
 from .store.library import Library
+from .store.sheets import keep_sheets
 
 
 def _pass(name: str, stops: float, shape: Disc | Card, opposite: bool = False) -> Pass:
@@ -68,14 +70,6 @@ PRINTS = {
         "Window light",
         Recipe(
             light=LightSettings(temperature=6500, lens_filter="11"),
-            enlarger=EnlargerSettings(
-                passes=(
-                    _pass("face", -0.45, Disc(x=625, y=1200, width=170, height=340, angle=6)),
-                    _pass("eyes", -0.15, Disc(x=580, y=1045, width=170, height=70, angle=4)),
-                    _pass("background", 0.6, Disc(x=800, y=1180, width=560, height=820), True),
-                    _pass("table", 0.4, Card(x=800, y=2400, to_x=800, to_y=1950)),
-                )
-            ),
             paper=PaperSettings(grade=2.5),
         ),
     ),
@@ -85,20 +79,27 @@ PRINTS = {
             light=LightSettings(temperature=4000, lens_filter="15"),
             film=FilmSettings(stock="alder-125", film_format="4 × 5 in", placement=1.0),
             development=DevelopmentSettings(n=0.25),
-            enlarger=EnlargerSettings(
-                passes=(
-                    _pass("sky", 0.5, Card(x=1200, y=420, to_x=1200, to_y=760)),
-                    _pass("sky, the very top", 0.4, Card(x=1200, y=0, to_x=1200, to_y=330)),
-                    _pass("doorway", -0.75, Disc(x=1458, y=1120, width=110, height=190)),
-                    _pass("lit bricks", -0.2, Disc(x=1330, y=720, width=230, height=430, angle=8)),
-                    _pass("path", -0.45, Disc(x=1390, y=1400, width=520, height=170)),
-                    _pass("left edge", 0.4, Card(x=0, y=800, to_x=520, to_y=800)),
-                    _pass("right edge", 0.4, Card(x=2400, y=800, to_x=1950, to_y=800)),
-                    _pass("bottom edge", 0.4, Card(x=1200, y=1600, to_x=1200, to_y=1380)),
-                )
-            ),
             paper=PaperSettings(grade=2.75),
         ),
+    ),
+}
+# The printing maps of prints that were worked by hand
+MAPS: dict[str, tuple[Pass, ...]] = {
+    "Terracotta head, eye": (
+        _pass("face", -0.45, Disc(x=625, y=1200, width=170, height=340, angle=6)),
+        _pass("eyes", -0.15, Disc(x=580, y=1045, width=170, height=70, angle=4)),
+        _pass("background", 0.6, Disc(x=800, y=1180, width=560, height=820), True),
+        _pass("table", 0.4, Card(x=800, y=2400, to_x=800, to_y=1950)),
+    ),
+    "Kiln in the last sun": (
+        _pass("sky", 0.5, Card(x=1200, y=420, to_x=1200, to_y=760)),
+        _pass("sky, the very top", 0.4, Card(x=1200, y=0, to_x=1200, to_y=330)),
+        _pass("doorway", -0.75, Disc(x=1458, y=1120, width=110, height=190)),
+        _pass("lit bricks", -0.2, Disc(x=1330, y=720, width=230, height=430, angle=8)),
+        _pass("path", -0.45, Disc(x=1390, y=1400, width=520, height=170)),
+        _pass("left edge", 0.4, Card(x=0, y=800, to_x=520, to_y=800)),
+        _pass("right edge", 0.4, Card(x=2400, y=800, to_x=1950, to_y=800)),
+        _pass("bottom edge", 0.4, Card(x=1200, y=1600, to_x=1200, to_y=1380)),
     ),
 }
 MARKS: dict[str, rolls.Mark] = {
@@ -129,6 +130,15 @@ def demo_capture(title: str) -> Path:
     raise SilvrinError(f"There is no demo capture called {title!r}.")
 
 
+def _worked(connection: sqlite3.Connection, title: str, recipe: Recipe) -> Recipe:
+    """The recipe of a demo print with its printing map, whose sheets are kept."""
+    sheets = Sheets()
+    passes = sheets.passes(MAPS.get(title, ()))
+    keep_sheets(connection, sheets.texts.values())
+    enlarger = recipe.enlarger.model_copy(update={"passes": passes})
+    return recipe.model_copy(update={"enlarger": enlarger})
+
+
 def fill(library: Library, progress: Callable[[float], None] = lambda share: None) -> None:
     """Fill an empty library with the demo job; one that holds a roll is left as it is."""
     if rolls.all_rolls(library.database.read):
@@ -147,6 +157,7 @@ def fill(library: Library, progress: Callable[[float], None] = lambda share: Non
             with library.database.write() as connection:
                 if title in PRINTS:
                     rolls.mark_frame(connection, frame, "ring")
-                    prints.add_print(connection, frame, *PRINTS[title])
+                    name, recipe = PRINTS[title]
+                    prints.add_print(connection, frame, name, _worked(connection, title, recipe))
                 elif title in MARKS:
                     rolls.mark_frame(connection, frame, MARKS[title])

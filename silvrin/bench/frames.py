@@ -1,6 +1,7 @@
 """Preview frames against the encoding of the frame, and against the plain way to compute one."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 import cv2
 import numpy as np
@@ -14,20 +15,18 @@ from ..core.picture import LinearPicture, View
 from ..core.plate import Grid, Plate
 from ..core.recipe import (
     HUE_BANDS,
-    Card,
     DevelopmentSettings,
-    Disc,
-    EnlargerSettings,
     LightSettings,
     LocalContrast,
     PaperSettings,
-    Pass,
     Recipe,
 )
+from ..core.recipe.drawings import Drawings
 from ..core.render import Darkroom, Sitting, StationCache, code
 from ..core.tables import through
 from ..demo_job import demo_capture
 from ..files.capture import read_capture
+from .map import a_worked_map
 from .row import Row, in_turn
 
 WIDTH, HEIGHT = 1600, 1067
@@ -62,38 +61,22 @@ def preview() -> list[Row]:
         recipe = Recipe(paper=PaperSettings(grade=float(next(grade))))
         return darkroom.view(Sitting("bench", picture, shelf.light_path(recipe)), view)
 
-    # 24 passes over discs and cards, as a print that was worked for an hour has
-    passes = tuple(
-        Pass(
-            stops=0.3 if k % 3 else -0.4,
-            shapes=(
-                Disc(x=60 * k, y=40 * k, width=150 + 5 * k, height=90, angle=7 * k)
-                if k % 2
-                else Card(x=50 * k, y=0, to_x=60 * k + 200, to_y=300),
-            ),
-        )
-        for k in range(24)
-    )
-    moved, seconds = iter(range(1, 1000)), iter(np.linspace(0.1, 1.0, 1000))
+    drawings, anew = a_worked_map(WIDTH, HEIGHT)
+    seconds = iter(np.linspace(0.1, 1.0, 1000))
 
-    def worked(drawn_anew: bool = False) -> object:
-        drawn = passes
-        if drawn_anew:
-            by = next(moved)
-            drawn = tuple(
-                p.model_copy(
-                    update={"shapes": (p.shapes[0].model_copy(update={"x": p.shapes[0].x + by}),)}
-                )
-                for p in passes
-            )
-        light = LightSettings(temperature=next(temperature), lens_filter="15")
-        recipe = Recipe(light=light, enlarger=EnlargerSettings(passes=drawn))
-        return darkroom.view(Sitting("bench", picture, shelf.light_path(recipe)), view)
+    def under(drawn: Drawings, light: LightSettings = LightSettings()) -> object:
+        path = shelf.light_path(Recipe(light=light), drawn)
+        return darkroom.view(Sitting("bench", picture, path), view)
+
+    def worked() -> object:
+        return under(drawings, LightSettings(temperature=next(temperature), lens_filter="15"))
+
+    def drawn_anew() -> object:
+        return under(anew(), LightSettings(temperature=next(temperature), lens_filter="15"))
 
     def one_pass() -> object:
-        first = passes[0].model_copy(update={"stops": float(next(seconds))})
-        recipe = Recipe(enlarger=EnlargerSettings(passes=(first, *passes[1:])))
-        return darkroom.view(Sitting("bench", picture, shelf.light_path(recipe)), view)
+        first = drawings.passes[0].model_copy(update={"stops": float(next(seconds))})
+        return under(replace(drawings, passes=(first, *drawings.passes[1:])))
 
     bands = tuple(b.model_copy(update={"stops": 0.5}) for b in HUE_BANDS)
     shifts = iter(np.linspace(1.0, 180.0, 1000))
@@ -110,7 +93,7 @@ def preview() -> list[Row]:
         lambda: whole(local),
         paper,
         worked,
-        lambda: worked(drawn_anew=True),
+        drawn_anew,
         one_pass,
         table,
         lambda: simplejpeg.encode_jpeg(colour, 85, "RGB", "444"),

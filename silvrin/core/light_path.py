@@ -14,10 +14,11 @@ from typing import Any, TypeVar, cast
 import numpy as np
 from numpy.typing import NDArray
 
+from . import kernels
 from .colour import encode_srgb
 from .film.stock import Stock
 from .light.lens_filter import LensFilter
-from .paper.paper import Paper
+from .paper.paper import HARDEST, SOFTEST, Paper
 from .paper.printing import Finish, Print
 from .plate import Plate
 from .recipe import Recipe
@@ -59,6 +60,10 @@ _NAMED_BY = {
     "drawings": ("capture.mends", "capture.protected"),
 }
 
+# Grades that tables are made for where a print has several
+GRADES = np.linspace(SOFTEST, HARDEST, 49)
+GRADED_POINTS = 3585
+
 _kept: OrderedDict[Hashable, Any] = OrderedDict()
 _lock = threading.Lock()
 _numbers = count(1)
@@ -76,6 +81,25 @@ def _shared(key: Hashable, make: Callable[[], T]) -> T:
         while len(_kept) > KEPT:
             _kept.popitem(last=False)
     return made
+
+
+def _through_grades(density: Plate, tables: F32) -> F32:
+    """A plate of density through tables by grade (GRADES, GRADED_POINTS)."""
+    out = np.empty(density.pixels.shape, np.float32)
+    assert density.grades is not None
+    kernels.by_rows(
+        kernels.through_grades,
+        len(out),
+        density.pixels,
+        density.grades,
+        tables,
+        np.float32(LEAST_DENSITY),
+        np.float32((GRADED_POINTS - 1) / (MOST_DENSITY - LEAST_DENSITY)),
+        np.float32(SOFTEST),
+        np.float32((len(GRADES) - 1) / (HARDEST - SOFTEST)),
+        out,
+    )
+    return out
 
 
 def forget_stations() -> None:
@@ -140,13 +164,28 @@ class LightPath:
         station gives colour; uint8 or uint16, encoded with the sRGB curve."""
         levels, kind = (256, np.uint8) if bits == 8 else (65536, np.uint16)
         row = [self[kind_of] for kind_of in self.tones]
-        if not any(station.by_place for station in row):
+        by_place = any(station.by_place for station in row)
+        if density.grades is not None and not by_place:
+            return self._on_grades(density, levels, kind)
+        if not by_place:
             return through(density.pixels, self._table(levels), kind)
         plate = density
         for station in row:
             plate = station.over(plate)
         shown = encode_srgb(plate.pixels.astype(np.float64)) * (levels - 1)
         return (shown + 0.5).astype(kind)
+
+    def _on_grades(self, density: Plate, levels: int, kind: Any) -> NDArray[Any]:
+        """Output numbers where each place has its own grade."""
+
+        def make() -> F32:
+            steps = np.linspace(LEAST_DENSITY, MOST_DENSITY, GRADED_POINTS)
+            light = np.stack([self._light(steps, float(grade)) for grade in GRADES])
+            return (encode_srgb(light) * (levels - 1)).astype(np.float32)
+
+        key = (levels, "grades", *(self[kind_of].key for kind_of in self.tones))
+        found = _through_grades(density, _shared(key, make))
+        return (found + np.float32(0.5)).astype(kind)
 
     def print_even(self, density: NDArray[np.float64]) -> NDArray[np.uint8]:
         """Output numbers 0-255 that even fields of these densities print as, by the base exposure
@@ -157,6 +196,18 @@ class LightPath:
         """Density above the base (H, W) that the paper gives a plate of density of the negative,
         before choices in the print."""
         row = [self[kind] for kind in self.tones[: self.tones.index(Print) + 1]]
+        if density.grades is not None:
+
+            def make() -> F32:
+                tables = []
+                for grade in GRADES:
+                    values = np.linspace(LEAST_DENSITY, MOST_DENSITY, GRADED_POINTS)
+                    for station in row:
+                        values = station.on_grade(values, float(grade))
+                    tables.append(values)
+                return np.stack(tables).astype(np.float32)
+
+            return _through_grades(density, _shared(("net", *(s.key for s in row)), make))
         if any(station.by_place for station in row):
             plate = density
             for station in row:
@@ -175,11 +226,15 @@ class LightPath:
             values = self[kind].at(values)
         return self[Finish].density(values)
 
-    def _light(self, density: NDArray[np.float64]) -> NDArray[np.float64]:
-        """Light 0 to 1 of the finished print for densities of the negative."""
+    def _light(
+        self, density: NDArray[np.float64], grade: float | None = None
+    ) -> NDArray[np.float64]:
+        """Light 0 to 1 of the finished print for densities of the negative, on its own grade or
+        another."""
         values = np.asarray(density, np.float64)
         for kind in self.tones:
-            values = self[kind].at(values)
+            station = self[kind]
+            values = station.at(values) if grade is None else station.on_grade(values, grade)
         return values
 
     def _table(self, levels: int) -> Curve:

@@ -6,6 +6,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from . import kernels
 from .picture import LinearPicture, View
 
 F32 = NDArray[np.float32]
@@ -63,14 +64,25 @@ class Grid:
 
 @dataclass(frozen=True)
 class Plate:
-    """Pixels (H, W) or (H, W, 3) and where they lie."""
+    """Pixels (H, W) or (H, W, 3) and where they lie; of density, also the grades (H, W) that it is
+    printed on where passes go through others."""
 
     pixels: NDArray[Any]
     grid: Grid
+    grades: F32 | None = None
 
     def holding(self, pixels: NDArray[Any]) -> "Plate":
         """Other pixels at the same place."""
         return Plate(pixels, self.grid)
+
+    def over(self, values: F32, coded: F32 | None = None) -> F32:
+        """A map of the whole picture at the plate's pixels: (H, W), or (4, H, W) a line in log2 of
+        light, of the coded light (H, W, 3) there, held between a least and a most."""
+        maps = np.ascontiguousarray(values[None] if values.ndim == 2 else values, np.float32)
+        out = np.empty(self.pixels.shape[:2], np.float32)
+        light = np.empty((1, 1, 3), np.float32) if coded is None else coded
+        kernels.by_rows(kernels.lay, len(out), light, maps, *self.grid.on(maps), out)
+        return out
 
     def part(self, rows: slice, columns: slice) -> "Plate":
         """A piece of it, without steps."""

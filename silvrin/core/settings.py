@@ -6,6 +6,9 @@ from pydantic import BaseModel, ConfigDict, Field
 
 ItemId = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,63}$")]
 
+MOST_SHEETS = 256  # that a field of a recipe names
+SheetName = Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")]  # of drawings
+
 MOST_PLACE = 65_000  # pixels: no capture is larger
 Pixel = Annotated[int, Field(ge=0, le=MOST_PLACE)]
 Place = tuple[Pixel, Pixel]  # of the capture, from the left and from the top

@@ -74,6 +74,10 @@ class ToneStation(Station):
         """Values (…) to values (…), or to colours (…, 3)."""
         raise NotImplementedError
 
+    def on_grade(self, values: NDArray[np.float64], grade: float) -> NDArray[np.float64]:
+        """The same on paper of another grade; most stations know of none."""
+        return self.at(values)
+
     def over(self, plate: "Plate") -> "Plate":
         """The same for a plate; what acts by place does it here."""
         return plate.holding(self.at(plate.pixels).astype(np.float32))

@@ -37,6 +37,12 @@ def empty(connection: sqlite3.Connection, merged_from: dict[str, MergeFile]) -> 
             SELECT s.value FROM changes c, json_each(c.recipe, '$.of_frame.capture.mends') s
             UNION
             SELECT s.value FROM changes c, json_each(c.recipe, '$.of_frame.capture.protected') s
+            UNION
+            SELECT s.value FROM changes c, json_each(c.recipe, '$.of_frame.enlarger.passes') s
+            UNION
+            SELECT n.value FROM changes c, json_each(c.recipe, '$.of_frame.enlarger.passes') s
+                JOIN sheets p ON p.name = s.value, json_each(p.document, '$.passes') e,
+                json_each(e.value, '$.shapes') f, json_each(f.value, '$.strokes') n
         )
         """
     )

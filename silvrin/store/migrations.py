@@ -8,7 +8,7 @@ import sqlite3
 from collections.abc import Callable
 
 from ..core.recipe.drawings import Sheets
-from ..core.recipe.files import in_two_parts, rated_by_zones
+from ..core.recipe.files import in_two_parts, passes_apart, rated_by_zones
 from ..errors import SilvrinError
 from ..files.metadata import Metadata
 from ..shelf import shipped
@@ -24,6 +24,10 @@ def _recipes_in_two_parts(connection: sqlite3.Connection) -> None:
         if "of_frame" not in recipe:
             text = json.dumps(in_two_parts(recipe, sheets), ensure_ascii=False)
             connection.execute("UPDATE changes SET recipe = ? WHERE id = ?", (text, row["id"]))
+    _keep(connection, sheets)
+
+
+def _keep(connection: sqlite3.Connection, sheets: Sheets) -> None:
     connection.executemany(
         "INSERT INTO sheets (name, document) VALUES (?, ?) ON CONFLICT DO NOTHING",
         sheets.texts.items(),
@@ -60,11 +64,22 @@ def _indexes_by_zones(connection: sqlite3.Connection) -> None:
         connection.execute("UPDATE changes SET recipe = ? WHERE id = ?", (text, row["id"]))
 
 
+def _passes_apart(connection: sqlite3.Connection) -> None:
+    """Recipes of version 3 become version 4: their passes go on sheets."""
+    sheets = Sheets()
+    for row in connection.execute("SELECT id, recipe FROM changes").fetchall():
+        recipe = passes_apart(json.loads(row["recipe"]), sheets)
+        text = json.dumps(recipe, ensure_ascii=False)
+        connection.execute("UPDATE changes SET recipe = ? WHERE id = ?", (text, row["id"]))
+    _keep(connection, sheets)
+
+
 # What a step does to rows, after its SQL
 ROWS: dict[str, Callable[[sqlite3.Connection], None]] = {
     "004 drawings apart": _recipes_in_two_parts,
     "005 frames in sight": _frames_sought_by,
     "007 indexes by zones": _indexes_by_zones,
+    "008 passes apart": _passes_apart,
 }
 
 STEPS: tuple[tuple[str, str], ...] = (
@@ -276,6 +291,7 @@ STEPS: tuple[tuple[str, str], ...] = (
         """,
     ),
     ("007 indexes by zones", ""),
+    ("008 passes apart", ""),
 )
 
 

@@ -6,8 +6,18 @@ from collections import OrderedDict
 from collections.abc import Iterable
 
 from ..core.recipe import Recipe
-from ..core.recipe.drawings import PLAIN, Drawings, Sheet, drawn, name_of, read_sheet
-from ..errors import BadRecipe, NotFound
+from ..core.recipe.drawings import (
+    PLAIN,
+    Drawings,
+    Sheet,
+    drawn,
+    name_of,
+    read_sheet,
+    sheets_named,
+    strokes_named,
+    unknown,
+)
+from ..errors import NotFound
 
 KEPT = 2000  # sheets in memory
 
@@ -28,11 +38,6 @@ def keep_sheets(connection: sqlite3.Connection, texts: Iterable[str]) -> None:
     )
 
 
-def sheets_named(recipe: Recipe) -> tuple[str, ...]:
-    """The names of the sheets of a recipe."""
-    return (*recipe.capture.mends, *recipe.capture.protected)
-
-
 class SheetRoom:
     """Sheets as they are worked with: those that were kept, and those that a window has sent with
     what it is doing just now."""
@@ -50,9 +55,31 @@ class SheetRoom:
 
     def drawings(self, connection: sqlite3.Connection, recipe: Recipe) -> Drawings:
         """What is on the sheets of a recipe; raises BadRecipe when one is not known."""
-        names = sheets_named(recipe)
-        if not names:
+        named = sheets_named(recipe)
+        if not named:
             return PLAIN
+        known = {name: sheet for name, (_, sheet) in self._found(connection, named).items()}
+        of_passes = [known[name] for name in recipe.enlarger.passes if name in known]
+        strokes = strokes_named(each for sheet in of_passes for each in sheet.passes)
+        known |= {name: sheet for name, (_, sheet) in self._found(connection, strokes).items()}
+        return drawn(recipe, known)
+
+    def keep(self, connection: sqlite3.Connection, recipe: Recipe) -> None:
+        """Keep the sheets that a recipe names, and those that its passes do; raises BadRecipe when
+        one is not known."""
+        found = self._found(connection, sheets_named(recipe))
+        passes = [found[name][1].passes for name in recipe.enlarger.passes if name in found]
+        strokes = strokes_named(each for own in passes for each in own)
+        found |= self._found(connection, strokes)
+        for name in (*sheets_named(recipe), *strokes):
+            if name not in found:
+                raise unknown(name)
+        keep_sheets(connection, [text for text, _ in found.values()])
+
+    def _found(
+        self, connection: sqlite3.Connection, names: Iterable[str]
+    ) -> dict[str, tuple[str, Sheet]]:
+        """Texts and sheets of those names that are known."""
         known = {}
         for name in names:
             found = self._get(name)
@@ -60,26 +87,11 @@ class SheetRoom:
                 try:
                     text = sheet_text(connection, name)
                 except NotFound:
-                    continue  # `drawn` says so
+                    continue
                 found = text, read_sheet(text)
                 self._put(name, *found)
-            known[name] = found[1]
-        return drawn(recipe.capture.mends, recipe.capture.protected, known)
-
-    def keep(self, connection: sqlite3.Connection, recipe: Recipe) -> None:
-        """Keep the sheets that a recipe names; raises BadRecipe when one is not known."""
-        missing = []
-        for name in sheets_named(recipe):
-            if connection.execute("SELECT 1 FROM sheets WHERE name = ?", (name,)).fetchone():
-                continue
-            found = self._get(name)
-            if found is None:
-                raise BadRecipe(
-                    f"The recipe names a sheet of drawings {name} that is not known here. "
-                    "Send the sheet with the recipe."
-                )
-            missing.append(found[0])
-        keep_sheets(connection, missing)
+            known[name] = found
+        return known
 
     def _get(self, name: str) -> tuple[str, Sheet] | None:
         with self._lock:

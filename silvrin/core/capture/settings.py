@@ -4,7 +4,7 @@ from typing import Annotated, Any
 
 from pydantic import Field, model_validator
 
-from ..settings import MOST_PLACE, OF_FRAME, Place, Settings, amount
+from ..settings import MOST_PLACE, MOST_SHEETS, OF_FRAME, Place, Settings, SheetName, amount
 
 Share = Annotated[float, Field(ge=0.001, le=1)]
 
@@ -12,8 +12,6 @@ Share = Annotated[float, Field(ge=0.001, le=1)]
 Edge = Annotated[float, Field(ge=0, le=1)]
 LEAST_CROP = 0.02  # of a side
 MOST_MENDS, MOST_OUTLINES = 1000, 100  # of a print
-MOST_SHEETS = 256  # they are drawn on
-SheetName = Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")]
 
 
 def _channel(name: str) -> Any:

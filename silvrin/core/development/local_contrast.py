@@ -23,6 +23,7 @@ from ..film.curve import CharacteristicCurve
 from ..film.zones import LOG10_STOP
 from ..guided import guided
 from ..later import interpolate
+from ..light.scatter import Effects, added_by
 from .broad import LEVELS, broad_grid, broad_lines
 from .settings import DevelopmentSettings, LocalContrast
 
@@ -43,6 +44,7 @@ class Scale:
 FINE, MIDDLE = Scale(0.002, 0.3, 1), Scale(0.016, 0.4, 2)
 ZONES = np.linspace(-3.0, 13.0, 257)
 FINELY = np.linspace(-3.0, 13.0, 2049)
+SHADOWS, HIGHLIGHTS = (2.0, 4.5), (5.5, 8.0)  # zones between which they end and begin
 LEAST_SLOPE = 0.35  # of the steepest: where the curve is flat, differences are still raised
 
 
@@ -54,7 +56,7 @@ def acts_locally(settings: DevelopmentSettings) -> bool:
 
 def by_tone(contrast: LocalContrast, zone: Floats | F32) -> Floats:
     """How strongly local contrast acts on zones, by its shares of shadows and highlights."""
-    shadows, highlights = 1.0 - smooth_step(zone, 2.0, 4.5), smooth_step(zone, 5.5, 8.0)
+    shadows, highlights = 1.0 - smooth_step(zone, *SHADOWS), smooth_step(zone, *HIGHLIGHTS)
     middle = 1.0 - shadows - highlights
     return np.asarray(
         contrast.strength
@@ -70,23 +72,30 @@ def _over_zones(handles: tuple[float, ...]) -> Floats:
     return np.asarray(line(np.clip(ZONES, 0.0, 10.0)))
 
 
-def local_maps(exposure: F32, settings: DevelopmentSettings) -> F32:
+def local_maps(exposure: F32, settings: DevelopmentSettings, effects: Effects) -> F32:
     """(2, H, W) maps p, q, and where zones are lifted (4, H, W) also a, b: the smooth exposure of
-    the middle scale is a · h + b. Of an exposure of the whole picture in log2 H (H, W)."""
+    the middle scale is a · h + b. Of an exposure of the whole picture in log2 H (H, W), with what
+    passes of the printing map add."""
     maps = np.zeros((4 if settings.zone_lift else 2, *exposure.shape), np.float32)
     fine, middle = (by_tone(c, ZONES) for c in (settings.fine, settings.mid_scale))
     every = _over_zones(settings.zone_contrast)
+    wants_fine, wants_middle = (
+        line.any() or name in effects for name, line in (("fine", fine), ("mid_scale", middle))
+    )
+    wants_broad = settings.broad.strength != 0 or "broad" in effects
 
     def smooth(scale: Scale) -> tuple[F32, F32, F32]:
         radius = max(1, round(scale.radius * max(exposure.shape)))
         return guided(exposure, exposure, radius, scale.edge**2, scale.by, steep=True)
 
     broad = by_tone(settings.broad, LEVELS + np.float32(5.0)).astype(np.float32)
+    full = np.ones_like(broad)
     # the middle scale tells the zone of a place; it is raised against the fine one
-    about_middle, about_fine, grid = kernels.at_once(
+    about_middle, about_fine, grid, full_grid = kernels.at_once(
         lambda: smooth(MIDDLE),
-        lambda: smooth(FINE) if fine.any() or middle.any() else None,
+        lambda: smooth(FINE) if wants_fine or wants_middle else None,
         lambda: broad_grid(exposure, broad, settings.threshold) if broad.any() else None,
+        lambda: broad_grid(exposure, full, settings.threshold) if "broad" in effects else None,
     )
     a, b = about_middle[:2]
     level = a * exposure + b
@@ -94,21 +103,38 @@ def local_maps(exposure: F32, settings: DevelopmentSettings) -> F32:
         maps[2], maps[3] = a, b
     zone, threshold = level + np.float32(5.0), np.float32(settings.threshold**2 + 1e-8)
 
-    def add(line: Floats, near: tuple[F32, F32], about: tuple[F32, F32, F32]) -> None:
+    def add(line: Floats, near: tuple[F32, F32], about: tuple[F32, F32, F32], to: F32) -> None:
         own = line.astype(np.float32)
-        kernels.by_rows(kernels.add_scale, len(zone), zone, *near, *about, own, threshold, maps)
+        kernels.by_rows(kernels.add_scale, len(zone), zone, *near, *about, own, threshold, to)
+
+    def add_passes(name: str, near: tuple[F32, F32], about: tuple[F32, F32, F32]) -> None:
+        if name in effects:
+            own = np.zeros_like(maps[:2])
+            add(np.ones_like(ZONES), near, about, own)
+            maps[:2] += own * added_by(effects, name, exposure)
 
     itself = np.ones_like(level), np.zeros_like(level)
-    if fine.any():
-        add(fine, itself, about_fine)
-    if middle.any():
-        add(middle, about_fine[:2], about_middle)
+    if wants_fine:
+        add(fine, itself, about_fine, maps)
+        add_passes("fine", itself, about_fine)
+    if wants_middle:
+        add(middle, about_fine[:2], about_middle, maps)
+        add_passes("mid_scale", about_fine[:2], about_middle)
     if every.any():
-        add(every, itself, about_middle)
-    if grid is not None:
-        rise, rest = broad_lines(grid, level)
-        maps[0] += rise * a
-        maps[1] += rise * b + rest
+        add(every, itself, about_middle, maps)
+    if wants_broad:
+        more = added_by(effects, "broad", exposure)
+        for lines, share in ((grid, np.float32(1.0)), (full_grid, more)):
+            if lines is not None:
+                rise, rest = broad_lines(lines, level)
+                maps[0] += share * rise * a
+                maps[1] += share * (rise * b + rest)
+    if "shadows" in effects:
+        dark = np.asarray(1.0 - smooth_step(zone, *SHADOWS), np.float32)
+        maps[1] += added_by(effects, "shadows", exposure) * dark
+    if "highlights" in effects:
+        bright = np.asarray(smooth_step(zone, *HIGHLIGHTS), np.float32)
+        maps[1] += added_by(effects, "highlights", exposure) * bright
     return maps
 
 

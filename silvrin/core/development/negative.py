@@ -19,6 +19,8 @@ from ..film.exposure import LEAST_BLUR, Exposure, Under
 from ..film.format import FORMATS
 from ..film.grain import SOFTEST, Grain, grain_of, strength, tile
 from ..film.zones import zone_log_exposure
+from ..guided import guided
+from ..light.scatter import Effects
 from ..plate import Grid, Plate
 from ..station import Station
 from ..tables import Curve, through
@@ -27,6 +29,11 @@ from .developer import DEVELOPERS, EDGE_MOST, EDGE_REACH, Developer, developed_s
 from .local_contrast import acts_locally, local_lines, local_maps
 
 F32 = NDArray[np.float32]
+
+LOCAL_EFFECTS = ("fine", "mid_scale", "broad", "shadows", "highlights")  # of passes
+SHARPENS = 6e-4  # of the long side: standard deviation of what a pass's sharpness compares with
+SMOOTHS = 8e-4  # of the long side: radius within which a pass smooths noise ...
+NOISE = 0.06  # ... of about this deviation of density
 
 
 class Developing(Station):
@@ -86,15 +93,15 @@ class LocalMaps(Station):
     )  # fmt: skip
     builds_on = (Exposure,)
 
-    @property
-    def is_plain(self) -> bool:
-        """Whether nothing of it is asked for."""
+    def is_plain(self, effects: Effects) -> bool:
+        """Whether nothing of it is asked for, nor by a pass of the printing map."""
         asked = self.recipe.development
-        return not (acts_locally(asked) or asked.zone_lift)
+        by_passes = any(name in effects for name in LOCAL_EFFECTS)
+        return not (acts_locally(asked) or asked.zone_lift or by_passes)
 
-    def maps(self, exposure: F32) -> F32:
+    def maps(self, exposure: F32, effects: Effects) -> F32:
         """The maps of local contrast for an exposure of the whole picture (H, W), log2 H."""
-        return local_maps(exposure, self.recipe.development)
+        return local_maps(exposure, self.recipe.development, effects)
 
 
 class Negative(Station):
@@ -107,9 +114,16 @@ class Negative(Station):
     )  # fmt: skip
     builds_on = (Exposure, LocalMaps, Developing)
 
-    def reach(self, grid: Grid) -> float:
-        """Standard deviation of the blur that edge effects look over, in pixels of a plate; 0 where
-        there are none to be seen."""
+    def reach(self, grid: Grid, effects: Effects) -> float:
+        """Standard deviation of the widest blur that the negative looks over, in pixels of a plate,
+        also by passes of the printing map; 0 where there is none to be seen."""
+        long = max(grid.width, grid.height) / grid.pitch_x
+        wide = [self._edge_reach(grid)]
+        wide += [SHARPENS * long] * ("sharpness" in effects)
+        wide += [SMOOTHS * long] * ("noise" in effects)  # two boxes: twice the radius and more
+        return max(wide) if max(wide) > LEAST_BLUR else 0.0
+
+    def _edge_reach(self, grid: Grid) -> float:
         if not self.of(Developing).developer.edge:
             return 0.0
         long_side = grid.film_side or max(grid.width, grid.height)
@@ -123,12 +137,24 @@ class Negative(Station):
             density = through(exposure.pixels, self.of(Developing).curve)
         else:
             density = self._with_local(exposure, under.local)
-        reach = self.reach(exposure.grid)
+        reach = self._edge_reach(exposure.grid)
         if reach:
             about = cv2.GaussianBlur(density, (0, 0), reach, borderType=cv2.BORDER_REPLICATE)
             drawn = np.float32(self.of(Developing).developer.edge / EDGE_MOST) * (density - about)
             density += np.float32(EDGE_MOST) * np.tanh(drawn)
-        return exposure.holding(density)
+        return self._touched(exposure.holding(density), under.effects)
+
+    def _touched(self, density: Plate, effects: Effects) -> Plate:
+        """A plate with what passes smooth and sharpen on the pixels."""
+        pixels, grid = density.pixels, density.grid
+        long = max(grid.width, grid.height) / grid.pitch_x
+        if "noise" in effects and (radius := round(SMOOTHS * long)):
+            a, b, _ = guided(pixels, pixels, radius, NOISE**2)
+            pixels = pixels + density.over(effects["noise"]) * (a * pixels + b - pixels)
+        if "sharpness" in effects and (blur := SHARPENS * long) > LEAST_BLUR:
+            about = cv2.GaussianBlur(pixels, (0, 0), blur, borderType=cv2.BORDER_REPLICATE)
+            pixels = pixels + density.over(effects["sharpness"]) * (pixels - about)
+        return density.holding(np.ascontiguousarray(pixels, np.float32))
 
     @cached_property
     def _lines(self) -> F32:

@@ -1,81 +1,240 @@
-"""Areas of the printing map: how far places of a capture belong to them.
+"""Areas of the printing map: how far places of a picture belong to them.
 
 Source of the terms: cards and discs on a wire are what printers dodge and burn with; their soft
 edge is their movement (common practice).
+
+What is drawn is a level at each place of the ground. What follows the light of the picture (held to
+edges, limited to zones, alike, sky, foliage) is, at each place, also a line in the place's own
+light, so that its edges are as sharp as the picture's at any size (`guided`).
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Sequence
+from typing import Any
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from .. import kernels
-from .settings import Card, Disc, Pass
+from ..colour import smooth_step
+from ..guided import guided
+from ..light.hue_bands import coloured, hue_of
+from . import known
+from .ground import Ground
+from .holding import matte
+from .likeness import likeness
+from .shapes import (
+    Alike,
+    Brush,
+    Card,
+    Disc,
+    FallOff,
+    Foliage,
+    HueLimit,
+    Oval,
+    Pass,
+    Polygon,
+    Shape,
+    Sides,
+    Sky,
+    Whole,
+    ZoneLimit,
+)
 
 F32 = NDArray[np.float32]
 Floats = NDArray[np.float64]
 
 HOWS = ("add", "take", "keep")
-TOUCHES = 0.05  # stops from which a pass is said to act at a place
-PILED = 1.0  # stops from which passes that lie on each other are said to pile up
+FOLLOWS = 2  # pixels of the ground within which an area follows the light
+FOLLOWS_EDGE = 0.1  # stops, less of a difference is none
 
 
-def covered(shapes: Iterable[Disc | Card], places: F32) -> F32:
-    """(H, W) 0 to 1 of places of a capture (H, W, 2): the first shape, with what each further one
-    adds, takes away, or keeps."""
+def covered(shapes: Sequence[Shape], ground: Ground) -> F32:
+    """(H, W) 0 to 1 of the places of a ground (a brush may reach beyond): the first shape, with
+    what each further one adds, takes away, or keeps. Before the first one there is nothing, or, to
+    take from or keep of, all."""
     out: F32 | None = None
     for shape in shapes:
-        if out is None:  # of nothing nothing is kept: what there is to take from is all
-            out = np.full(places.shape[:2], 0.0 if shape.how == "add" else 1.0, np.float32)
-        kernel = kernels.join_disc if isinstance(shape, Disc) else kernels.join_card
-        figures = _disc(shape) if isinstance(shape, Disc) else _card(shape)
-        how = HOWS.index(shape.how)
-        kernels.by_rows(kernel, len(out), places, figures.astype(np.float32), how, out)
-    return np.zeros(places.shape[:2], np.float32) if out is None else out
+        own = _DRAWN[type(shape)](shape, ground)
+        if out is None:
+            out = np.float32(1.0) - own if shape.how == "take" else own
+        else:
+            how = HOWS.index(shape.how)
+            kernels.by_rows(kernels.join_shapes, len(out), own, how, out)
+    return np.zeros(ground.shape, np.float32) if out is None else out
 
 
-def _disc(disc: Disc) -> Floats:
-    """An ellipse: full inside its soft edge, which lies half within and half without."""
+def _by_rows(kernel: Callable[..., None], ground: Ground, *arguments: Any) -> F32:
+    out = np.empty(ground.shape, np.float32)
+    kernels.by_rows(kernel, len(out), ground.places, *arguments, out)
+    return out
+
+
+def _disc(disc: Disc, ground: Ground) -> F32:
     turn = np.radians(disc.angle)
-    return np.array(
+    figures = np.array(
         [
             disc.x, disc.y, 1.0 / disc.width, 1.0 / disc.height, np.cos(turn), np.sin(turn),
             1.0 / disc.soft,
-        ]
+        ],
+        np.float32,
     )  # fmt: skip
+    return _by_rows(kernels.disc, ground, figures)
 
 
-def _card(card: Card) -> Floats:
-    """A straight edge: full up to its first line, and from there to the second less and less."""
+def _card(card: Card, ground: Ground) -> F32:
     run = np.array([card.to_x - card.x, card.to_y - card.y])
-    return np.array([card.x, card.y, *(run / max(float(run @ run), 1e-9))])
+    figures = np.array([card.x, card.y, *(run / max(float(run @ run), 1e-9))], np.float32)
+    return _by_rows(kernels.card, ground, figures)
 
 
-def acting(passes: Iterable[Pass]) -> list[Pass]:
-    """Passes that do something."""
-    return [each for each in passes if each.on and each.stops and each.strength]
+def _polygon(outline: Polygon, ground: Ground) -> F32:
+    corners = np.array(outline.points, np.float32)
+    feather = max(outline.feather, _pitch(outline.points, ground))
+    box = np.array([*(corners.min(axis=0) - feather), *(corners.max(axis=0) + feather)], np.float32)
+    return _by_rows(kernels.polygon, ground, corners, np.float32(feather), box)
 
 
-def printed(passes: Sequence[Pass], amounts: Sequence[F32]) -> tuple[F32, NDArray[np.bool_]]:
-    """Stops (H, W) that passes give by how far places belong to their areas, (H, W) each, and where
-    passes of no common group lie on each other and add up to more than a stop.
+def _pitch(points: Sequence[tuple[float, float]], ground: Ground) -> float:
+    """Pixels of the capture to one of the ground, about the middle of points."""
+    step = 8.0 * ground.pitch
+    corner = np.array([[0.0, 0.0], [step, 0.0], [0.0, step]])
+    there = ground.to_ground(np.mean(points, axis=0) + corner)
+    (ax, ay), (bx, by) = there[1] - there[0], there[2] - there[0]
+    return step / max(float(np.sqrt(abs(ax * by - ay * bx))), 1e-3)
 
-    Passes add; of those in one group the strongest counts at each place.
-    """
-    sums = np.zeros_like(amounts[0])
-    touched, groups = np.zeros(sums.shape, np.uint8), {0: sums}
-    for number in sorted({each.group for each in passes} - {0}):
-        groups[number] = np.zeros_like(sums)
-    for number, into in groups.items():
-        here = touched if number == 0 else np.zeros_like(touched)
-        for each, amount in zip(passes, amounts, strict=True):
-            if each.group == number:
-                stops = np.float32(each.stops * each.strength)
-                kernels.by_rows(
-                    kernels.add_pass, len(into), amount, stops, each.opposite, number > 0,
-                    np.float32(TOUCHES), into, here,
-                )  # fmt: skip
-        if number:
-            sums += into
-            touched += here > 0
-    return sums, (touched > 1) & (np.abs(sums) > PILED)
+
+def _brush(brush: Brush, ground: Ground) -> F32:
+    out = np.zeros(ground.shape, np.float32)
+    strokes = [stroke for name in brush.strokes for stroke in ground.strokes[name]]
+    points: list[NDArray[np.float32]] = []
+    for stroke in strokes:
+        on = ground.to_ground(np.array(stroke.points, np.float64)) - 0.5
+        pressure = stroke.pressure or (1.0,) * len(on)
+        points.append(np.column_stack([on, pressure]).astype(np.float32))
+    begins = np.cumsum([0, *(len(p) for p in points)]).astype(np.int64)
+    figures = np.array(
+        [
+            (s.radius / _pitch(s.points, ground), s.soft, -s.flow if s.take else s.flow)
+            for s in strokes
+        ],
+        np.float32,
+    )  # fmt: skip
+    most = np.float32(brush.most)
+    kernels.by_rows(
+        kernels.brush, len(out), np.concatenate(points), begins, figures, most, out
+    )  # fmt: skip
+    return out
+
+
+def _parts(ground: Ground) -> tuple[Floats, Floats]:
+    """Places in pixels of the finished picture, across (1, W) and down (H, 1)."""
+    height, width = ground.shape
+    return (
+        (np.arange(width)[None] + 0.5) * ground.side[0] / width,
+        (np.arange(height)[:, None] + 0.5) * ground.side[1] / height,
+    )
+
+
+def _sides(sides: Sides, ground: Ground) -> F32:
+    x, y = _parts(ground)
+    width, height = ground.side
+    reach = sides.width / 100.0 * min(width, height)
+    full = reach * (1.0 - sides.feather / 100.0)
+    left_over = np.ones(ground.shape)
+    for part, away in (
+        (sides.left, x), (sides.right, width - x), (sides.top, y), (sides.bottom, height - y),
+    ):  # fmt: skip
+        left_over = left_over * (1.0 - part * (1.0 - smooth_step(away, full, reach)))
+    return np.asarray(1.0 - left_over, np.float32)
+
+
+def _oval(oval: Oval, ground: Ground) -> F32:
+    x, y = _parts(ground)
+    width, height = ground.side
+    half = oval.size / 100.0 * np.hypot(width, height) / 2.0
+    shape = np.array([width, height]) / np.hypot(width, height) * np.sqrt(2.0)
+    along, across = half * (shape + oval.roundness * (1.0 - shape))
+    away = np.hypot((x - oval.x * width) / along, (y - oval.y * height) / across)
+    run = oval.feather / 200.0
+    edges = smooth_step(away, 1.0 - run, 1.0 + run)
+    return np.asarray(edges - oval.middle * (1.0 - edges), np.float32)
+
+
+def _fall_off(fall: FallOff, ground: Ground) -> F32:
+    x, y = _parts(ground)
+    width, height = ground.side
+    across, down = x - fall.x * width, y - fall.y * height
+    far = np.hypot(
+        max(abs(fall.x * width), abs(width - fall.x * width)),
+        max(abs(fall.y * height), abs(height - fall.y * height)),
+    )
+    # cos^4 in stops is 2 log2(1 + tan^2): of the corner's
+    tangent = np.tan(np.radians(fall.angle)) / far
+    lost = np.log2(1.0 + (across**2 + down**2) * tangent**2)
+    return np.asarray(lost / np.log2(1.0 + (far * tangent) ** 2), np.float32)
+
+
+_DRAWN: dict[type, Callable[[Any, Ground], F32]] = {
+    Disc: _disc,
+    Card: _card,
+    Brush: _brush,
+    Polygon: _polygon,
+    Alike: likeness,
+    Sky: lambda _, ground: ground.keep("sky", lambda: known.sky(ground)),
+    Foliage: lambda _, ground: ground.keep("foliage", lambda: known.foliage(ground)),
+    Whole: lambda _, ground: np.ones(ground.shape, np.float32),
+    Sides: _sides,
+    Oval: _oval,
+    FallOff: _fall_off,
+}
+
+
+def follows_light(each: Pass) -> bool:
+    """Whether its area depends on the light of the picture."""
+    kinds = (Alike, Sky, Foliage)
+    known_by_light = any(isinstance(shape, kinds) for shape in each.shapes)
+    return known_by_light or bool(each.held or each.zones or each.hues)
+
+
+def area_key(each: Pass) -> tuple[object, ...]:
+    """What of a pass its area depends on."""
+    return each.shapes, each.soften, each.held, each.zones, each.hues
+
+
+def area(each: Pass, ground: Ground) -> F32:
+    """The area of a pass over a ground: (1, H, W) its level, or, where it follows the light, (3, H,
+    W): level, and a and b of the line a · log2 of the light's sum + b."""
+    level = covered(each.shapes, ground)
+    if each.soften:
+        blur = each.soften / 100.0 * ground.long
+        soft = cv2.GaussianBlur(level, (0, 0), blur, borderType=cv2.BORDER_REPLICATE)
+        level = np.asarray(soft, np.float32)
+    if not follows_light(each):
+        return level[None]
+    if each.held:
+        level = level * (1.0 - each.held * (1.0 - matte(level, ground)))
+    if each.zones:
+        level = level * of_zones(each.zones, ground.zones)
+    if each.hues:
+        level = level * of_hues(each.hues, ground.colours)
+    signal = np.ascontiguousarray(level, np.float32)
+    a, b, _ = guided(ground.guide, signal, FOLLOWS, FOLLOWS_EDGE**2)
+    return np.stack([a * ground.guide + b, a, b])
+
+
+def of_zones(limit: ZoneLimit, zones: F32) -> F32:
+    """0 to 1: how far zones lie in a range; half at its ends, the scale's own ends aside."""
+    run = limit.soft / 2.0
+    above = smooth_step(zones, limit.first - run, limit.first + run) if limit.first > 0 else 1.0
+    below = smooth_step(zones, limit.last - run, limit.last + run) if limit.last < 10 else 0.0
+    return np.asarray(np.broadcast_to(above * (1.0 - np.asarray(below)), zones.shape), np.float32)
+
+
+def of_hues(limit: HueLimit, colours: F32) -> F32:
+    """0 to 1: how far colours (H, W, 3) have a hue in a range; greys have none."""
+    hue, saturation = hue_of(np.maximum(colours, 1e-6).astype(np.float64))
+    away = np.abs((hue - limit.hue + 180.0) % 360.0 - 180.0)
+    half = limit.width / 2.0
+    inside = 1.0 - smooth_step(away, half * (1.0 - limit.soft), half)
+    return np.asarray(inside * coloured(saturation), np.float32)

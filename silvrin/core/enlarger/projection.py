@@ -15,6 +15,7 @@ from ..paper.grading import Grading
 from ..plate import Plate
 from ..station import ToneStation
 from .exposure import CALLIER, lamp, standard_time
+from .working import Worked
 
 F32 = NDArray[np.float32]
 
@@ -49,23 +50,25 @@ class Projection(ToneStation):
             return max(enlarger.soft_time + enlarger.hard_time, LEAST_TIME)
         return enlarger.time or self.standard_time
 
-    def worked(self, density: Plate, printing: F32 | None) -> Plate:
+    def worked(self, density: Plate, by_hand: Worked, coded: F32 | None) -> Plate:
         """A plate of density as the printing map makes the base exposure see it: a stop more
-        light on the paper is as so much less density, whatever comes after."""
-        if printing is None:
+        light on the paper is as so much less density, whatever comes after. `coded` is the light
+        (H, W, 3) of the plate, needed where areas follow the light; other grades go with it."""
+        maps = by_hand.stops
+        if maps is None:
             return density
-        out = np.empty_like(density.pixels)
-        by = np.float32(LOG10_STOP / self.callier)
+        out = np.empty((2 if by_hand.graded else 1, *density.pixels.shape), np.float32)
         kernels.by_rows(
             kernels.lighten,
-            len(out),
+            out.shape[1],
             density.pixels,
-            printing,
-            *density.grid.on(printing),
-            by,
+            np.empty((1, 1, 3), np.float32) if coded is None else coded,
+            maps,
+            *density.grid.on(maps),
+            np.float32(LOG10_STOP / self.callier),
             out,
         )
-        return density.holding(out)
+        return Plate(out[0], density.grid, out[1] if by_hand.graded else None)
 
     def at(self, values: NDArray[np.float64]) -> NDArray[np.float64]:
         """log10 E of densities."""

@@ -1,5 +1,7 @@
 """The same light path with other seconds under the enlarger, or on another grade."""
 
+from dataclasses import replace
+
 from ..light_path import LightPath
 from ..paper.grading import Grading
 from .projection import LEAST_TIME, Projection
@@ -17,11 +19,16 @@ def exposed_for(path: LightPath, seconds: float) -> LightPath:
     return path.with_settings(enlarger=enlarger.model_copy(update=changed))
 
 
+def unworked(path: LightPath) -> LightPath:
+    """The path without its printing map."""
+    drawings = replace(path.things.drawings, passes=())
+    return replace(path, things=replace(path.things, drawings=drawings))
+
+
 def exposed_so_far(path: LightPath, seconds: float) -> LightPath:
     """The path when the paper has been exposed so long: of a split grade the soft exposure comes
     first. Nothing is dodged or burned yet."""
-    base = path.recipe.enlarger.model_copy(update={"passes": ()})
-    path = path.with_settings(enlarger=base)
+    path = unworked(path)
     if not path[Grading].split:
         return exposed_for(path, max(seconds, LEAST_TIME))
     enlarger = path.recipe.enlarger

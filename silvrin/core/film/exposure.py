@@ -1,6 +1,6 @@
 """The exposure of the film: all that happens between scene and emulsion, over a plate."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import cv2
 import numpy as np
@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from ..capture.flatten import Flattening
 from ..light.conversion import Conversion
-from ..light.scatter import Scatter, Scattering, spread
+from ..light.scatter import Effects, Scatter, Scattering, spread
 from ..plate import Plate
 from ..station import Station
 from .format import FORMATS
@@ -27,7 +27,7 @@ class Under:
     scatter: Scatter | None = None
     flatten: F32 | None = None
     local: F32 | None = None
-    printing: F32 | None = None  # (1, H, W) stops that the printing map gives
+    effects: Effects = field(default_factory=dict)  # of passes of the printing map
 
 
 class Exposure(Station):

@@ -30,10 +30,15 @@ _IN = {
         "flatten",
         "develop_local",
         "lighten",
+        "lay",
+        "through_grades",
     ),
     "areas": (
-        "join_disc",
-        "join_card",
+        "join_shapes",
+        "disc",
+        "card",
+        "polygon",
+        "brush",
         "add_pass",
     ),
     "smooth": (

@@ -70,10 +70,11 @@ def smooth_chroma(first, last, coded, maps, x0, y0, dx, dy, above, amount, noise
             out[y, x, 2] = log
 
 
-@njit(f"void(i8,i8,f4[:,::1],f4[:,:,::1],{_ON_GRID},f4,f4,b1,f4)", **OPTIONS)
-def scatter(first, last, exposure, coded, maps, x0, y0, dx, dy, above, c0, c1, clears, air):
+@njit(f"void(i8,i8,f4[:,::1],f4[:,:,::1],{_ON_GRID},f4)", **OPTIONS)
+def scatter(first, last, exposure, coded, maps, x0, y0, dx, dy, above, air):
     """Takes haze off log2 H or lays it over, keeps a share of the light and adds some; in place.
-    Maps are share and light, and with haze the veil's line."""
+    Maps are share and light, and with haze the line of what the air lets through, and where haze
+    is taken off (above 0) rather than laid over."""
     width = exposure.shape[1]
     before, part = _places(x0, dx, width, maps.shape[2])
     wide, kept, rows = _room(maps.shape[0], width)
@@ -85,10 +86,9 @@ def scatter(first, last, exposure, coded, maps, x0, y0, dx, dy, above, c0, c1, c
             lit[x] = exp2_of(exposure[y, x])
         if maps.shape[0] > 2:
             for x in range(width):
-                veil = rows[2, x] * coded[y, x, 2] + rows[3, x]
-                through = min(max(c0 + c1 * veil, tenth), full)
+                through = min(max(rows[2, x] * coded[y, x, 2] + rows[3, x], tenth), full)
                 behind = air * (full - through)
-                if clears:
+                if rows[4, x] > np.float32(0.0):
                     lit[x] = max(lit[x] - behind, least) / through
                 else:
                     lit[x] = lit[x] * through + behind
@@ -145,13 +145,59 @@ def develop_local(
                 out[y, x] += lines[2, np.uint32(min(max(zone * a_zone + half, zero), end))]
 
 
-@njit(f"void(i8,i8,f4[:,::1],{_ON_GRID},f4,f4[:,::1])", **OPTIONS)
-def lighten(first, last, density, maps, x0, y0, dx, dy, above, by, out):
-    """Density less so much for every stop of a map (1, H, W)."""
+@njit(f"void(i8,i8,f4[:,::1],f4[:,:,::1],{_ON_GRID},f4,f4[:,:,::1])", **OPTIONS)
+def lighten(first, last, density, coded, maps, x0, y0, dx, dy, above, by, out):
+    """Density less so much for every stop: of a map (1, H, W), or of a line in log2 of the light's
+    sum that is held between two more (4, H, W); with eight also the grade, in out[1]."""
     width = density.shape[1]
     before, part = _places(x0, dx, width, maps.shape[2])
-    wide, kept, rows = _room(1, width)
+    wide, kept, rows = _room(maps.shape[0], width)
+    for y in range(first, last):
+        _lay(maps, y0 + (above + y) * dy, before, part, wide, kept, rows)
+        if maps.shape[0] == 1:
+            for x in range(width):
+                out[0, y, x] = density[y, x] - by * rows[0, x]
+            continue
+        for x in range(width):
+            line = rows[0, x] * coded[y, x, 2] + rows[1, x]
+            out[0, y, x] = density[y, x] - by * min(max(line, rows[2, x]), rows[3, x])
+        if maps.shape[0] > 4:
+            for x in range(width):
+                line = rows[4, x] * coded[y, x, 2] + rows[5, x]
+                out[1, y, x] = min(max(line, rows[6, x]), rows[7, x])
+
+
+@njit(f"void(i8,i8,f4[:,:,::1],{_ON_GRID},f4[:,::1])", **OPTIONS)
+def lay(first, last, coded, maps, x0, y0, dx, dy, above, out):
+    """A map (1, H, W), or a line in log2 of the light's sum held between two more (4, H, W), at
+    every pixel."""
+    width = out.shape[1]
+    before, part = _places(x0, dx, width, maps.shape[2])
+    wide, kept, rows = _room(maps.shape[0], width)
     for y in range(first, last):
         _lay(maps, y0 + (above + y) * dy, before, part, wide, kept, rows)
         for x in range(width):
-            out[y, x] = density[y, x] - by * rows[0, x]
+            if maps.shape[0] == 1:
+                out[y, x] = rows[0, x]
+            else:
+                line = rows[0, x] * coded[y, x, 2] + rows[1, x]
+                out[y, x] = min(max(line, rows[2, x]), rows[3, x])
+
+
+@njit("void(i8,i8,f4[:,::1],f4[:,::1],f4[:,::1],f4,f4,f4,f4,f4[:,::1])", **OPTIONS)
+def through_grades(
+    first, last, values, grades, tables, start, inverse_step, softest, per_grade, out
+):
+    """What tables (grades, points) give values, between two grades as between two points."""
+    zero, one = np.float32(0.0), np.uint32(1)
+    last_point, top = np.float32(tables.shape[1] - 1), np.uint32(tables.shape[1] - 2)
+    last_grade, hardest = np.float32(tables.shape[0] - 1), np.uint32(tables.shape[0] - 2)
+    for y in range(first, last):
+        for x in range(values.shape[1]):
+            t = min(max((values[y, x] - start) * inverse_step, zero), last_point)
+            g = min(max((grades[y, x] - softest) * per_grade, zero), last_grade)
+            k, j = min(np.uint32(t), top), min(np.uint32(g), hardest)
+            ft, fg = t - np.float32(k), g - np.float32(j)
+            low = tables[j, k] + ft * (tables[j, k + one] - tables[j, k])
+            high = tables[j + one, k] + ft * (tables[j + one, k + one] - tables[j + one, k])
+            out[y, x] = low + fg * (high - low)

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from ..guided import guided
 
 F32 = NDArray[np.float32]
+Floats = NDArray[np.floating]
 
 PATCH = 0.012  # of the long side, within which one channel of something is dark
 MOST_TAKEN = 0.92  # of the veil
@@ -45,8 +46,8 @@ def find_veil(light: F32, guide: F32) -> Veil:
     return Veil(a, b, air)
 
 
-def line_of_transmission(haze: float) -> tuple[float, float]:
+def lines_of_transmission(haze: Floats) -> tuple[Floats, Floats]:
     """(c0, c1): what the air lets through is c0 + c1 · veil, of haze -1 to 1."""
-    if haze < 0:
-        return 1.0, MOST_TAKEN * haze
-    return 1.0 - MOST_ADDED * EVEN_VEIL * haze, -MOST_ADDED * (1.0 - EVEN_VEIL) * haze
+    taken, laid = np.minimum(haze, 0.0), np.maximum(haze, 0.0)
+    c0 = 1.0 - MOST_ADDED * EVEN_VEIL * laid
+    return c0, MOST_TAKEN * taken - MOST_ADDED * (1.0 - EVEN_VEIL) * laid

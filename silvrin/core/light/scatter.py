@@ -1,6 +1,7 @@
 """What becomes of light between scene and emulsion: haze, selective and soft focus, a hot spot,
 halation. At each place it is a line in the place's own light whose coefficients change slowly."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -11,14 +12,17 @@ from .. import kernels
 from ..capture.flatten import Flattening
 from ..film.format import pitch_of
 from ..film.halation import RED_FROM, halation_reach, halation_share
+from ..guided import grown
 from ..picture import LinearPicture
 from ..plate import Grid
 from ..station import Station
 from .conversion import Conversion, Glass
 from .focus import GLOW_FROM, blurred, defocused, out_of_focus
-from .haze import Veil, line_of_transmission
+from .haze import Veil, lines_of_transmission
 
 F32 = NDArray[np.float32]
+
+Effects = Mapping[str, F32]  # what passes of the printing map add, (H, W) by setting
 
 SIZE = 1024  # long side of the maps, where focus and haze draw edges
 COARSE = 512  # of what only glows
@@ -27,19 +31,23 @@ LEAST_HALATION = 5e-4  # share of the light that is seen
 
 @dataclass(frozen=True)
 class Scatter:
-    """What becomes of exposure H between scene and emulsion: with t = c0 + c1 · (a · log2 sum + b)
-    held from 0.1 to 1, H is parted from the air's light (or laid under it), then times `sharp`,
-    plus `added`."""
+    """What becomes of exposure H between scene and emulsion: with t = a · log2 sum + b held from
+    0.1 to 1, H is parted from the air's light (or laid under it), then times `sharp`, plus
+    `added`."""
 
-    maps: F32  # sharp and added, with haze also a and b: (2 or 4, H, W)
-    c0: float
-    c1: float
-    clears: bool  # haze is taken away rather than laid over
+    maps: F32  # (2, H, W) sharp, added; with haze (5, H, W) also a, b, and 1 where it is taken off
     air: float  # exposure the light of the air gives
 
     @property
     def nbytes(self) -> int:
         return int(self.maps.nbytes)
+
+
+def added_by(effects: Effects, name: str, like: F32) -> F32:
+    """What passes add to a setting, at the size of a map; nothing where there are none."""
+    if name not in effects:
+        return np.zeros_like(like)
+    return grown(effects[name], like) if effects[name].shape != like.shape else effects[name]
 
 
 class Scattering(Station):
@@ -60,16 +68,14 @@ class Scattering(Station):
         seen = self.of(Glass).seen_from(RED_FROM)
         return halation_share(self.things.stock.halation, seen) * self.recipe.film.halation
 
-    @property
-    def is_hazy(self) -> bool:
-        """Whether haze is taken away or laid over."""
-        return self.recipe.light.haze != 0.0
+    def is_hazy(self, effects: Effects) -> bool:
+        """Whether haze is taken away or laid over, also by a pass of the printing map."""
+        return self.recipe.light.haze != 0.0 or "haze" in effects
 
-    @property
-    def size(self) -> int:
+    def size(self, effects: Effects) -> int:
         """Long side at which light is spread; 0 where nothing spreads it."""
         light, capture = self.recipe.light, self.recipe.capture
-        if light.haze or light.focus_blur:
+        if self.is_hazy(effects) or light.focus_blur or "soft_focus" in effects:
             return SIZE
         spot = capture.infrared and capture.hot_spot
         return COARSE if light.soft_focus or spot or self.halation > LEAST_HALATION else 0
@@ -87,23 +93,28 @@ class Scattering(Station):
         return np.asarray(np.exp2(-capture.hot_spot * np.exp(-away)), np.float32)
 
     def maps(
-        self, exposure: F32, logs: F32, veil: Veil | None, air: float, picture: LinearPicture
+        self,
+        exposure: F32,
+        logs: F32,
+        veil: Veil | None,
+        air: float,
+        picture: LinearPicture,
+        effects: Effects,
     ) -> Scatter:
         """The maps for an exposure of the whole picture (H, W), log2 H before anything spread it,
-        and log2 of the light's sum (H, W)."""
+        and log2 of the light's sum (H, W); with what passes of the printing map add."""
         settings, (height, width) = self.recipe.light, exposure.shape
         long = max(height, width)
         lit = np.exp2(exposure)
-        c0, c1, clears = 1.0, 0.0, False
-        maps = np.zeros((2 if veil is None else 4, *lit.shape), np.float32)
+        maps = np.zeros((2 if veil is None else 5, *lit.shape), np.float32)
         if veil is not None:
-            c0, c1 = line_of_transmission(settings.haze)
-            clears = settings.haze < 0
-            maps[2], maps[3] = veil.a, veil.b
-            through = np.clip(c0 + c1 * (veil.a * logs + veil.b), 0.1, 1.0).astype(np.float32)
+            haze = np.clip(settings.haze + added_by(effects, "haze", exposure), -1.0, 1.0)
+            c0, c1 = lines_of_transmission(haze)
+            maps[2], maps[3], maps[4] = c1 * veil.a, c0 + c1 * veil.b, np.where(haze < 0, 1, -1)
+            through = np.clip(maps[2] * logs + maps[3], 0.1, 1.0)
             behind = np.float32(air) * (1.0 - through)
-            lit = np.maximum(lit - behind, 1e-6) / through if clears else lit * through + behind
-            lit = np.asarray(lit, np.float32)
+            cleared = np.maximum(lit - behind, 1e-6) / through
+            lit = np.where(haze < 0, cleared, lit * through + behind).astype(np.float32)
         sharp, added = maps[:2]
         sharp[:] = 1.0
         if (cut := self.hot_spot(height, width, picture.axis)) is not None:
@@ -115,11 +126,13 @@ class Scattering(Station):
             sharp *= own
             added += blur
             lit = own * lit + blur
-        if share := np.float32(settings.soft_focus):
+        share = settings.soft_focus + added_by(effects, "soft_focus", exposure)
+        share = np.clip(share, 0.0, 1.0).astype(np.float32)
+        if share.any():
             reach = settings.soft_size / 100.0 * long
             if settings.soft_on == "highlights":
                 glow = share * blurred(np.maximum(lit - np.float32(GLOW_FROM), 0.0), reach)
-                kept = np.float32(1.0)
+                kept = np.ones_like(share)
             else:
                 glow, kept = share * blurred(lit, reach), 1 - share
             maps[:2] *= kept
@@ -130,7 +143,7 @@ class Scattering(Station):
             added += halation * blurred(lit, max(halation_reach() / pitch, 0.5))
             # an even field keeps its exposure: a stock's speed is measured with its halation
             maps[:2] /= 1 + halation
-        return Scatter(maps, c0, c1, clears, air)
+        return Scatter(maps, air)
 
 
 def spread(exposure: F32, coded: F32, found: Scatter, grid: Grid) -> None:
@@ -142,8 +155,5 @@ def spread(exposure: F32, coded: F32, found: Scatter, grid: Grid) -> None:
         coded,
         found.maps,
         *grid.on(found.maps),
-        np.float32(found.c0),
-        np.float32(found.c1),
-        found.clears,
         np.float32(found.air),
     )

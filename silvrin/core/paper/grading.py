@@ -30,4 +30,13 @@ class Grading(Station):
     @cached_property
     def curve(self) -> PaperCurve:
         """The paper's curve at the grade."""
-        return paper_curve(self.things.paper, self.grade)
+        return self.on_grade(self.grade)
+
+    def on_grade(self, grade: float) -> PaperCurve:
+        """The paper's curve at another grade."""
+        return paper_curve(self.things.paper, grade)
+
+    @property
+    def any_grade(self) -> bool:
+        """Whether a part of the print can be given another grade."""
+        return self.things.paper.kind == "variable contrast"

@@ -18,6 +18,10 @@ class Print(ToneStation):
         """Net density of log10 E."""
         return self.of(Grading).curve.density(values)
 
+    def on_grade(self, values: NDArray[np.float64], grade: float) -> NDArray[np.float64]:
+        """Net density of log10 E on paper of another grade."""
+        return self.of(Grading).on_grade(grade).density(values)
+
 
 class Finish(ToneStation):
     """Density to the light the print sends back: paper white is 1, and the paper's black becomes 0

@@ -17,7 +17,8 @@ from pydantic_core import CoreSchema
 
 from ..capture.settings import CaptureSettings, LensProfile, Mend, Outline
 from ..development.settings import DeveloperKind, DevelopmentSettings, LocalContrast
-from ..enlarger.settings import Card, Disc, EnlargerSettings, Head, Pass
+from ..enlarger.settings import EnlargerSettings, Head
+from ..enlarger.shapes import Brush, Card, Disc, Pass, Polygon, Stroke
 from ..film.settings import FilmFormat, FilmSettings, MeteredSpot
 from ..light.settings import HUE_BANDS, FocusShape, HueBand, LightSettings, SoftOn
 from ..paper.settings import PaperSettings
@@ -27,6 +28,7 @@ from .parts import document_model, joined, parted
 
 __all__ = [
     "HUE_BANDS",
+    "Brush",
     "CaptureSettings",
     "Card",
     "DeveloperKind",
@@ -47,8 +49,10 @@ __all__ = [
     "Outline",
     "PaperSettings",
     "Pass",
+    "Polygon",
     "Recipe",
     "SoftOn",
+    "Stroke",
 ]
 
 

@@ -1,5 +1,5 @@
-"""Drawings apart from settings: strokes, outlines and mends are kept on sheets, and a recipe names
-the sheets.
+"""Drawings apart from settings: mends, outlines, the passes of the printing map and the strokes of
+their brushes are kept on sheets; a recipe names the sheets, and a pass those of its strokes.
 
 A sheet is JSON text that is never changed. Its name is the first half of the SHA-256 of that text,
 so it is written, sent and kept once, whatever recipes name it; a change of one mend writes the one
@@ -15,11 +15,13 @@ from pydantic import ValidationError, model_validator
 
 from ...errors import BadRecipe
 from ..capture.settings import MOST_MENDS, MOST_OUTLINES, Mend, Outline
+from ..enlarger.shapes import MOST_STROKES, Brush, Pass, Stroke
 from ..settings import Settings
 from . import Recipe
 from .wording import explain
 
 MOST_TEXT = 1 << 17  # bytes of a sheet
+MOST_PASSES = 200  # of a print
 T = TypeVar("T")
 Thing = TypeVar("Thing", bound=Settings)
 
@@ -27,24 +29,28 @@ FULL_TEXT = 8000  # bytes from which a sheet that is drawn on takes no more
 
 
 class Sheet(Settings):
-    """What is drawn on one sheet: mends or outlines."""
+    """What is drawn on one sheet: mends, outlines, passes or strokes."""
 
     mends: tuple[Mend, ...] = ()
     outlines: tuple[Outline, ...] = ()
+    passes: tuple[Pass, ...] = ()
+    strokes: tuple[Stroke, ...] = ()
 
     @model_validator(mode="after")
     def _one_kind(self) -> "Sheet":
-        if bool(self.mends) == bool(self.outlines):
-            raise ValueError("a sheet holds mends or outlines, one of both")
+        if sum(map(bool, (self.mends, self.outlines, self.passes, self.strokes))) != 1:
+            raise ValueError("a sheet holds mends, outlines, passes or strokes, one of these")
         return self
 
 
 @dataclass(frozen=True)
 class Drawings:
-    """What the sheets of a recipe hold, in order."""
+    """What the sheets of a recipe hold, in order; strokes by the sheet they are on."""
 
     mends: tuple[Mend, ...] = ()
     protected: tuple[Outline, ...] = ()
+    passes: tuple[Pass, ...] = ()
+    strokes: Mapping[str, tuple[Stroke, ...]] = field(default_factory=dict)
 
 
 PLAIN = Drawings()
@@ -66,7 +72,7 @@ class Sheets:
     def of(self, recipe: Recipe) -> Drawings:
         """What is on the sheets of a recipe; raises BadRecipe when one is missing."""
         known = {name: read_sheet(text) for name, text in self.texts.items()}
-        return drawn(recipe.capture.mends, recipe.capture.protected, known)
+        return drawn(recipe, known)
 
     def mends(self, mends: Iterable[Mend]) -> tuple[str, ...]:
         """The names of sheets that hold these mends."""
@@ -75,6 +81,14 @@ class Sheets:
     def outlines(self, outlines: Iterable[Outline]) -> tuple[str, ...]:
         """The names of sheets that hold these outlines."""
         return tuple(self.put(Sheet(outlines=part)) for part in _parts(outlines))
+
+    def passes(self, passes: Iterable[Pass]) -> tuple[str, ...]:
+        """The names of sheets that hold these passes."""
+        return tuple(self.put(Sheet(passes=part)) for part in _parts(passes))
+
+    def strokes(self, strokes: Iterable[Stroke]) -> tuple[str, ...]:
+        """The names of sheets that hold these strokes."""
+        return tuple(self.put(Sheet(strokes=part)) for part in _parts(strokes))
 
 
 def name_of(text: str) -> str:
@@ -95,28 +109,60 @@ def read_sheet(text: str) -> Sheet:
         raise BadRecipe(f"A sheet of drawings: {'; '.join(explain(error))}.") from error
 
 
-def drawn(names: Iterable[str], protected: Iterable[str], sheets: Mapping[str, Sheet]) -> Drawings:
+def sheets_named(recipe: Recipe) -> tuple[str, ...]:
+    """The names of the sheets that a recipe names itself."""
+    return (*recipe.capture.mends, *recipe.capture.protected, *recipe.enlarger.passes)
+
+
+def strokes_named(passes: Iterable[Pass]) -> tuple[str, ...]:
+    """The names of the sheets that the brushes of passes name."""
+    return tuple(
+        name
+        for each in passes
+        for shape in each.shapes
+        if isinstance(shape, Brush)
+        for name in shape.strokes
+    )
+
+
+def drawn(recipe: Recipe, sheets: Mapping[str, Sheet]) -> Drawings:
     """What the sheets that a recipe names hold; raises BadRecipe for one that is missing, of
     another kind, or when there are too many things on them."""
 
     def sheet(name: str) -> Sheet:
         if name not in sheets:
-            raise BadRecipe(
-                f"The recipe names a sheet of drawings {name} that is not known here. "
-                "Send the sheet with the recipe."
-            )
+            raise unknown(name)
         return sheets[name]
 
-    mends = tuple(mend for name in names for mend in _of_kind(sheet(name).mends, name, "mends"))
-    outlines = tuple(
-        outline
-        for name in protected
-        for outline in _of_kind(sheet(name).outlines, name, "outlines")
+    mends, outlines, passes = (
+        tuple(thing for name in names for thing in _of_kind(getattr(sheet(name), kind), name, kind))
+        for kind, names in (
+            ("mends", recipe.capture.mends),
+            ("outlines", recipe.capture.protected),
+            ("passes", recipe.enlarger.passes),
+        )
     )
-    for found, most, what in ((mends, MOST_MENDS, "mends"), (outlines, MOST_OUTLINES, "outlines")):
-        if len(found) > most:
-            raise BadRecipe(f"The recipe has {len(found)} {what}; at most {most} are possible.")
-    return Drawings(mends, outlines)
+    strokes = {
+        name: _of_kind(sheet(name).strokes, name, "strokes") for name in strokes_named(passes)
+    }
+    counts = (
+        (len(mends), MOST_MENDS, "mends"),
+        (len(outlines), MOST_OUTLINES, "outlines"),
+        (len(passes), MOST_PASSES, "passes"),
+        (sum(map(len, strokes.values())), MOST_STROKES, "strokes"),
+    )
+    for found, most, what in counts:
+        if found > most:
+            raise BadRecipe(f"The recipe has {found} {what}; at most {most} are possible.")
+    return Drawings(mends, outlines, passes, strokes)
+
+
+def unknown(name: str) -> BadRecipe:
+    """Says that a sheet is not there."""
+    return BadRecipe(
+        f"The recipe names a sheet of drawings {name} that is not known here. "
+        "Send the sheet with the recipe."
+    )
 
 
 def _of_kind(found: tuple[T, ...], name: str, kind: str) -> tuple[T, ...]:

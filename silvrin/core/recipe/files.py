@@ -1,9 +1,10 @@
 """Recipes as files: a recipe in two parts, and with it the sheets of drawings that it names.
 
-    {"format": "silvrin-recipe-3", "of_frame": {…}, "look": {…}, "sheets": {"NAME": {…}}}
+    {"format": "silvrin-recipe-4", "of_frame": {…}, "look": {…}, "sheets": {"NAME": {…}}}
 
-Files of version 1, by station and with their drawings inside, and of version 2, whose exposure
-index was beside a stock's label and not beside its zone index, are brought up to date.
+Files of version 1, by station and with their drawings inside, of version 2, whose exposure index
+was beside a stock's label and not beside its zone index, and of version 3, whose passes lay in the
+recipe, are brought up to date.
 """
 
 import json
@@ -16,7 +17,7 @@ from pydantic.json_schema import models_json_schema
 
 from ...errors import BadRecipe
 from . import FilmSettings, Recipe
-from .drawings import Sheet, Sheets
+from .drawings import Sheet, Sheets, sheets_named, strokes_named
 from .parts import FORMAT, PART_OF
 from .wording import explain
 
@@ -43,20 +44,21 @@ def read_recipe(
             given = in_two_parts(given, sheets)
         if version <= 2:
             given = rated_by_zones(given, zone_part)
-        drawn = given.pop("sheets", {})
-        labels = {label: sheets.put(Sheet.model_validate(sheet)) for label, sheet in drawn.items()}
+        if version <= 3:
+            given = passes_apart(given, sheets)
+        labels = _put_all(given.pop("sheets", {}), sheets)
         recipe = Recipe.model_validate_json(json.dumps(_renamed(given, labels)))
     except ValidationError as error:
         raise BadRecipe(f"{name}: {'; '.join(explain(error))}.") from error
     except (AttributeError, TypeError) as error:
-        raise BadRecipe(f"{name}: sheets are named objects of mends or outlines.") from error
+        raise BadRecipe(f"{name}: sheets are named objects of what is drawn.") from error
     return recipe, sheets
 
 
 def write_recipe(recipe: Recipe, sheets: Sheets) -> str:
     """A recipe with the sheets it names as the text of a file."""
     document = json.loads(recipe.model_dump_json())
-    named = (*recipe.capture.mends, *recipe.capture.protected)
+    named = (*sheets_named(recipe), *strokes_named(sheets.of(recipe).passes))
     if named:
         document["sheets"] = {name: json.loads(sheets.texts[name]) for name in named}
     return json.dumps(document, indent=1, ensure_ascii=False)
@@ -127,17 +129,40 @@ def rated_by_zones(given: dict[str, Any], zone_part: Callable[[str], float]) -> 
     return given | {"format": "silvrin-recipe-3"}
 
 
+def passes_apart(given: dict[str, Any], sheets: Sheets) -> dict[str, Any]:
+    """A recipe of version 3 as one of version 4: its passes are put on sheets. Raises
+    ValidationError for passes that do not hold."""
+    of_frame = _object(given.get("of_frame"))
+    enlarger = _object(of_frame.get("enlarger"))
+    if passes := enlarger.get("passes"):
+        drawn = Sheet.model_validate({"passes": passes})
+        enlarger = enlarger | {"passes": list(sheets.passes(drawn.passes))}
+        given = given | {"of_frame": of_frame | {"enlarger": enlarger}}
+    return given | {"format": "silvrin-recipe-4"}
+
+
 def _object(value: Any) -> dict[str, Any]:
     return value if isinstance(value, dict) else {}
 
 
+def _put_all(drawn: dict[str, Any], sheets: Sheets) -> dict[str, str]:
+    """The names of the sheets of a file by what the file calls them: strokes first, since passes
+    name these."""
+    labels: dict[str, str] = {}
+    for label, sheet in sorted(drawn.items(), key=lambda item: "passes" in item[1]):
+        for each in sheet.get("passes", ()):
+            for shape in _object(each).get("shapes", ()):
+                if isinstance(_object(shape).get("strokes"), list):
+                    shape["strokes"] = [labels.get(name, name) for name in shape["strokes"]]
+        labels[label] = sheets.put(Sheet.model_validate(sheet))
+    return labels
+
+
 def _renamed(document: dict[str, Any], labels: dict[str, str]) -> dict[str, Any]:
     """A written recipe that names its sheets by their content, whatever the file called them."""
-    of_frame = document.get("of_frame")
-    capture = of_frame.get("capture") if isinstance(of_frame, dict) else None
-    if not labels or not isinstance(capture, dict):
-        return document
-    for field in ("mends", "protected"):
-        if isinstance(capture.get(field), list):
-            capture[field] = [labels.get(name, name) for name in capture[field]]
+    of_frame = _object(document.get("of_frame"))
+    for station, field in (("capture", "mends"), ("capture", "protected"), ("enlarger", "passes")):
+        settings = _object(of_frame.get(station))
+        if isinstance(settings.get(field), list):
+            settings[field] = [labels.get(name, name) for name in settings[field]]
     return document

@@ -16,7 +16,7 @@ from ..settings import OF_FRAME, Settings
 from ..stations import SETTINGS
 
 PARTS = ("of_frame", "look")
-FORMAT = "silvrin-recipe-3"
+FORMAT = "silvrin-recipe-4"
 
 
 def _part(extra: Any) -> str:

@@ -13,10 +13,12 @@ from ..capture.flatten import Flattening, smooth_maps
 from ..colour import BT2020_TO_SRGB, encode_srgb
 from ..development.negative import LocalMaps, Negative
 from ..enlarger.projection import Projection
+from ..enlarger.shapes import EFFECTS, Pass
+from ..enlarger.working import Worked, held_between
 from ..film.exposure import LEAST_BLUR, Exposure, Under
 from ..light.conversion import Conversion
 from ..light.haze import Veil, find_veil
-from ..light.scatter import Scatter, Scattering, spread
+from ..light.scatter import Effects, Scatter, Scattering, spread
 from ..paper.finish import points_for
 from ..picture import U16, LinearPicture, View
 from ..places import PicturePixel
@@ -25,12 +27,13 @@ from ..underlay import COARSE, SIZE, chroma_maps
 from .breaking import ChromaNoise, chroma_noise, noise_of, palette_of, share_breaking
 from .cache import StationCache
 from .coding import F32, code
-from .printing import Printing, printing_of
+from .printing import area_of, effects_key, printing_of
 from .readings import READING_SIZE, Readings, channels_of, readings_of
 from .shown import U8, Side, zones_of
 from .sitting import Sitting
 from .spot import Spot, read_spot
 
+SPREAD_EFFECTS = ("haze", "soft_focus")  # of passes, that act before the film
 BLUR_MARGINS = 4.0  # standard deviations of a blur that a piece is cut wider: where OpenCV ends it
 
 
@@ -53,15 +56,36 @@ class Darkroom:
 
         Raises Dropped when no longer wanted.
         """
-        return sitting.path.print_out(self.worked(sitting, self.negative(sitting, view, wanted)))
+        return sitting.path.print_out(self.worked(sitting, view, wanted))
 
-    def worked(self, sitting: Sitting, negative: Plate) -> Plate:
-        """A plate of density of the negative as it prints under the printing map."""
-        return sitting.path[Projection].worked(negative, self.printing(sitting).stops)
+    def worked(
+        self, sitting: Sitting, view: View, wanted: Callable[[], bool] = lambda: True
+    ) -> Plate:
+        """Density of the negative of a view as it prints under the printing map."""
+        negative, by_hand = self.negative(sitting, view, wanted), self.printing(sitting)
+        coded = self.coded(sitting, view) if by_hand.follows_light else None
+        return sitting.path[Projection].worked(negative, by_hand, coded)
 
-    def printing(self, sitting: Sitting) -> Printing:
+    def printing(self, sitting: Sitting) -> Worked:
         """What the printing map gives over the whole picture."""
-        return printing_of(sitting, self.cache)
+        return printing_of(sitting, self.cache, *self._light_of(sitting))
+
+    def area(self, sitting: Sitting, each: Pass, view: View) -> F32:
+        """How far the places of a view (H, W) belong to the area of a pass."""
+        found = area_of(each, sitting, self.cache, *self._light_of(sitting))
+        plate = Plate(
+            np.empty((view.out_height, view.out_width, 0)), Grid.of(view, sitting.picture)
+        )
+        line = np.stack([*found[1:], *held_between(found[0])]) if len(found) > 1 else found
+        amount = plate.over(line, self.coded(sitting, view) if len(found) > 1 else None)
+        return 1.0 - amount if each.opposite else amount
+
+    def _light_of(self, sitting: Sitting) -> tuple[Callable[[], F32], Callable[[], F32]]:
+        """The coded light, and the scene's zones, of the whole picture at the underlay's size."""
+        return (
+            lambda: self.coded(sitting, sitting.picture.whole(SIZE)),
+            lambda: self._small(sitting, SIZE)[0] + np.float32(5.0),
+        )
 
     def negative(
         self, sitting: Sitting, view: View, wanted: Callable[[], bool] = lambda: True
@@ -72,16 +96,17 @@ class Darkroom:
         picture = sitting.picture
 
         def make() -> F32:
-            reach = station.reach(Grid.of(view, picture))
+            under = self.under(sitting)
+            reach = station.reach(Grid.of(view, picture), under.effects)
             wide, rows, columns = _widened(view, picture, blur_margin(reach))
             exposure = self.exposure(sitting, wide)
             if not wanted():
                 raise Dropped("a newer picture is wanted")
-            whole = station.developed(exposure, self.under(sitting))
+            whole = station.developed(exposure, under)
             return station.with_grain(whole.part(rows, columns)).pixels
 
-        pixels = self.cache.get((sitting.key, view, station.key), make)
-        return Plate(pixels, Grid.of(view, picture))
+        key = sitting.key, view, station.key, effects_key(sitting, EFFECTS)
+        return Plate(self.cache.get(key, make), Grid.of(view, picture))
 
     def exposure(self, sitting: Sitting, view: View) -> Plate:
         """log2 H of a view."""
@@ -94,18 +119,21 @@ class Darkroom:
             whole = station.over(coded, self.under(sitting, local=False), blur)
             return np.ascontiguousarray(whole.pixels[rows, columns])
 
-        pixels = self.cache.get((sitting.key, view, station.key), make)
-        return Plate(pixels, Grid.of(view, picture))
+        key = sitting.key, view, station.key, effects_key(sitting, SPREAD_EFFECTS)
+        return Plate(self.cache.get(key, make), Grid.of(view, picture))
 
     def under(self, sitting: Sitting, local: bool = True) -> Under:
         """What of the underlay a recipe asks for; without `local`, up to the exposure."""
         path = sitting.path
+        effects = self.printing(sitting).effects
         return Under(
             self._chroma(sitting) if path[Conversion].smoothing else None,
-            self._scatter(sitting) if path[Scattering].size else None,
+            self._scatter(sitting, effects) if path[Scattering].size(effects) else None,
             None if path[Flattening].is_plain else self._flatten(sitting),
-            self._local(sitting) if local and not path[LocalMaps].is_plain else None,
-            self.printing(sitting).stops if local else None,
+            self._local(sitting, effects)
+            if local and not path[LocalMaps].is_plain(effects)
+            else None,
+            effects,
         )
 
     def _chroma(self, sitting: Sitting) -> F32:
@@ -141,34 +169,37 @@ class Darkroom:
 
         return self.cache.get((sitting.key, "flatten", sitting.path[Conversion].key), make)
 
-    def _scatter(self, sitting: Sitting) -> Scatter:
+    def _scatter(self, sitting: Sitting, effects: Effects) -> Scatter:
         station, conversion = sitting.path[Scattering], sitting.path[Conversion]
         picture = sitting.picture
 
         def make() -> Scatter:
-            exposure, coded, _ = self._small(sitting, station.size)
+            exposure, coded, _ = self._small(sitting, station.size(effects))
             logs = np.ascontiguousarray(coded[..., 2])
             veil, air = None, 0.0
-            if station.is_hazy:
+            if station.is_hazy(effects):
                 veil = self.cache.get((sitting.key, "veil"), lambda: _veil(picture, logs))
                 light = np.maximum(veil.air / picture.scale, 1).astype(np.uint16)
                 coded_air = code(light[None, None], picture.scale, picture.gains)
                 air = float(np.exp2(conversion.expose(coded_air)[0, 0]))
-            return station.maps(exposure, logs, veil, air, picture)
+            return station.maps(exposure, logs, veil, air, picture, effects)
 
-        return self.cache.get((sitting.key, "scatter", station.key), make)
+        key = sitting.key, "scatter", station.key, effects_key(sitting, SPREAD_EFFECTS)
+        return self.cache.get(key, make)
 
-    def _local(self, sitting: Sitting) -> F32:
+    def _local(self, sitting: Sitting, effects: Effects) -> F32:
         station = sitting.path[LocalMaps]
 
         def make() -> F32:
             exposure, coded, grid = self._small(sitting, COARSE)
-            if sitting.path[Scattering].size:
+            if sitting.path[Scattering].size(effects):
                 exposure = exposure.copy()
-                spread(exposure, coded, self._scatter(sitting), grid)
-            return station.maps(exposure)
+                spread(exposure, coded, self._scatter(sitting, effects), grid)
+            return station.maps(exposure, effects)
 
-        return self.cache.get((sitting.key, "local", station.key), make)
+        return self.cache.get(
+            (sitting.key, "local", station.key, effects_key(sitting, EFFECTS)), make
+        )
 
     def colour(self, sitting: Sitting, view: View) -> NDArray[np.uint8]:
         """The capture in colour as 8-bit sRGB, (out_height, out_width, 3)."""
@@ -209,7 +240,7 @@ class Darkroom:
             path,
             self.exposure(sitting, view).pixels,
             density.pixels,
-            path.print_out(self.worked(sitting, density)),
+            path.print_out(self.worked(sitting, view)),
             self.cache.get((sitting.key, "channels"), lambda: channels_of(light, picture.limits)),
             palette,
             share_breaking(palette, path[Conversion], self._noise(sitting)),
@@ -220,8 +251,8 @@ class Darkroom:
         """White and black point under which those shares of the picture become bare paper and full
         black."""
         most = sitting.path.things.paper.net_density
-        density = self.negative(sitting, sitting.picture.whole(READING_SIZE))
-        net = sitting.path.net_density(self.worked(sitting, density))
+        worked = self.worked(sitting, sitting.picture.whole(READING_SIZE))
+        net = sitting.path.net_density(worked)
         counts, edges = np.histogram(net, 4000, (0.0, most))
         return points_for(counts, 0.5 * (edges[1:] + edges[:-1]), most, black, white)
 
@@ -229,9 +260,7 @@ class Darkroom:
         """Base exposure in seconds under which that share of the picture becomes full black where
         its black point leaves the paper as it is; None where no part of the scale is full black."""
         path = sitting.path
-        density = self.worked(
-            sitting, self.negative(sitting, sitting.picture.whole(READING_SIZE))
-        ).pixels
+        density = self.worked(sitting, sitting.picture.whole(READING_SIZE)).pixels
         steps = np.linspace(0.0, float(density.max()) + 1.0, 8193)
         numbers = path.print_even(steps)
         full = steps[(numbers if numbers.ndim == 1 else numbers.max(axis=1)) == 0]
@@ -255,7 +284,7 @@ class Darkroom:
         picture = sitting.picture
         if not (0 <= place.x < picture.width and 0 <= place.y < picture.height):
             raise ValueError(f"{place} is outside the picture of {picture.width}×{picture.height}")
-        return read_spot(sitting, self.under(sitting), place, radius)
+        return read_spot(sitting, self.under(sitting), self.printing(sitting), place, radius)
 
 
 def _veil(picture: LinearPicture, logs: F32) -> _Veil:

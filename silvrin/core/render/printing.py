@@ -1,59 +1,76 @@
 """The printing map over a sitting's picture, at the size of the underlay."""
 
-from dataclasses import dataclass
+from collections.abc import Callable, Hashable
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..enlarger.areas import acting, covered, printed
-from ..enlarger.settings import Pass
+from ..capture.flatten import Flattening
+from ..enlarger.areas import area, area_key
+from ..enlarger.ground import Ground
+from ..enlarger.shapes import Pass
+from ..enlarger.working import NOTHING, Worked, acting, effects_of, worked
+from ..paper.grading import Grading
 from ..picture import LinearPicture, View
-from ..places import PicturePlaces
+from ..places import CapturePlaces, PicturePlaces
 from ..underlay import SIZE
 from .cache import StationCache
 from .coding import F32
 from .sitting import Sitting
 
-
-@dataclass(frozen=True)
-class Printing:
-    """What all passes give: stops (1, H, W), None where there are none; and where they pile up."""
-
-    stops: F32 | None = None
-    piled: NDArray[np.bool_] | None = None
-
-    @property
-    def share_piled(self) -> float:
-        """Part of the picture in which they do."""
-        return 0.0 if self.piled is None else float(self.piled.mean())
-
-    @property
-    def nbytes(self) -> int:
-        """What it holds, for the cache's sake."""
-        return sum(int(v.nbytes) for v in (self.stops, self.piled) if v is not None)
+See = Callable[[], F32]
 
 
-NOTHING = Printing()
-
-
-def printing_of(sitting: Sitting, cache: StationCache) -> Printing:
-    """Of a sitting; areas are kept, so that other seconds cost no drawing."""
-    passes = acting(sitting.path.recipe.enlarger.passes)
+def printing_of(sitting: Sitting, cache: StationCache, see: See, meter: See) -> Worked:
+    """Of a sitting; areas are kept, so that other seconds cost no drawing. `see` and `meter` give
+    the coded light (H, W, 3) and the scene's zones (H, W) of the whole picture."""
+    passes = acting(sitting.path.things.drawings.passes)
     if not passes:
         return NOTHING
+    grading = sitting.path[Grading]
 
-    def places() -> F32:
-        return cache.get((sitting.key, "places"), lambda: _places(sitting))
+    def make() -> Worked:
+        areas = [area_of(each, sitting, cache, see, meter) for each in passes]
+        ground = ground_of(sitting, cache, see, meter)
+        return worked(passes, areas, grading.grade, grading.any_grade, lambda: ground.guide)
 
-    def area(each: Pass) -> F32:
-        key = sitting.key, "area", each.shapes
-        return cache.get(key, lambda: covered(each.shapes, places()))
+    key = sitting.key, "printing", tuple(passes), _by_zones(sitting, passes), grading.key
+    return cache.get(key, make)
 
-    def make() -> Printing:
-        stops, piled = printed(passes, [area(each) for each in passes])
-        return Printing(stops[None], piled)
 
-    return cache.get((sitting.key, "printing", tuple(passes)), make)
+def area_of(each: Pass, sitting: Sitting, cache: StationCache, see: See, meter: See) -> F32:
+    """The area of a pass over the whole picture, (1, H, W) or (3, H, W)."""
+    key = sitting.key, "area", area_key(each), _by_zones(sitting, [each])
+    return cache.get(key, lambda: area(each, ground_of(sitting, cache, see, meter)))
+
+
+def ground_of(sitting: Sitting, cache: StationCache, see: See, meter: See) -> Ground:
+    """The whole picture at the underlay's size; what is known of its light is kept."""
+    places = cache.get((sitting.key, "places"), lambda: _places(sitting))
+    side = sitting.picture.width, sitting.picture.height
+    step = np.array([places.shape[1] / side[0], places.shape[0] / side[1]])
+
+    def to_ground(found: NDArray[np.float64]) -> NDArray[np.float64]:
+        return np.asarray(sitting.geometry.capture_to_picture(CapturePlaces(found)) * step)
+
+    def keep(name: str, make: See) -> F32:
+        return cache.get((sitting.key, name), make)
+
+    return Ground(places, to_ground, side, sitting.path.things.drawings.strokes, see, meter, keep)
+
+
+def effects_key(sitting: Sitting, names: tuple[str, ...]) -> Hashable:
+    """Names what passes change of some settings; None where they change none."""
+    passes = [
+        each for each in acting(sitting.path.things.drawings.passes)
+        if any(name in effects_of(each) for name in names)
+    ]  # fmt: skip
+    return (tuple(passes), _by_zones(sitting, passes)) if passes else None
+
+
+def _by_zones(sitting: Sitting, passes: list[Pass]) -> Hashable:
+    """Names what the zones of the scene depend on, where a pass is limited to some."""
+    return sitting.path[Flattening].key if any(each.zones for each in passes) else None
 
 
 def _places(sitting: Sitting) -> F32:

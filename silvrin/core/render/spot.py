@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from ..colour import BT2020_TO_XYZ
 from ..development.negative import Negative
 from ..enlarger.projection import Projection
+from ..enlarger.working import Worked
 from ..film.exposure import Exposure, Under
 from ..light.conversion import MIDDLE_GREY
 from ..light.hue_bands import coloured, hue_of, shares
@@ -38,7 +39,9 @@ class Spot:
     colour: tuple[float, float, float]  # shares of red, green and blue in its light
 
 
-def read_spot(sitting: Sitting, under: Under, place: PicturePixel, radius: int) -> Spot:
+def read_spot(
+    sitting: Sitting, under: Under, by_hand: Worked, place: PicturePixel, radius: int
+) -> Spot:
     """The mean light of a circle about a place: of the pixels whose middles lie no farther than
     half a pixel beyond `radius` from its own."""
     picture, path = sitting.picture, sitting.path
@@ -54,7 +57,7 @@ def read_spot(sitting: Sitting, under: Under, place: PicturePixel, radius: int) 
     coded = Plate(code(mean, picture.scale, picture.gains), grid)
     exposure = path[Exposure].over(coded, under, 0.0)
     negative = path[Negative].developed(exposure, under)
-    worked = path[Projection].worked(negative, under.printing)
+    worked = path[Projection].worked(negative, by_hand, coded.pixels)
     number = int(grey_of(path.print_out(worked))[0, 0])
     net = path.net_density(worked).astype(np.float64)
     hue, saturation = hue_of(np.maximum(mean[0, 0].astype(np.float64), 1e-6))

@@ -39,10 +39,10 @@ def strips(
     view = picture.whole(long_side or max(picture.width, picture.height))
     whole_light = picture.cut(view) if view.out_width < picture.width else None
     room = Darkroom()
-    under = room.under(sitting)
+    under, by_hand = room.under(sitting), room.printing(sitting)
     whole = Grid.of(view, picture)
     blur = path[Exposure].blur(picture.film_side) / whole.pitch_x
-    margin = blur_margin(blur) + blur_margin(path[Negative].reach(whole))
+    margin = blur_margin(blur) + blur_margin(path[Negative].reach(whole, under.effects))
     rows = max(16, STRIP_PIXELS // view.out_width)
     for top in range(0, view.out_height, rows):
         if not wanted():
@@ -56,8 +56,10 @@ def strips(
         coded = Plate(code(light, picture.scale, picture.gains), replace(whole, first_row=first))
         exposure = path[Exposure].over(coded, under, blur)
         developed = path[Negative].developed(exposure, under)
-        inner = developed.part(slice(top - first, top - first + rows), EVERYTHING)
-        yield path.print_out(room.worked(sitting, path[Negative].with_grain(inner)), bits)
+        here = slice(top - first, top - first + rows)
+        negative = path[Negative].with_grain(developed.part(here, EVERYTHING))
+        own = np.ascontiguousarray(coded.pixels[here]) if by_hand.follows_light else None
+        yield path.print_out(path[Projection].worked(negative, by_hand, own), bits)
 
 
 @dataclass(frozen=True)

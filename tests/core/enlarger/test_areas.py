@@ -1,32 +1,29 @@
 import unittest
 
 import numpy as np
-from hypothesis import given, settings
-from hypothesis import strategies as st
 
-from silvrin import shelf
-from silvrin.core.enlarger.areas import covered
-from silvrin.core.picture import LinearPicture, View
-from silvrin.core.places import CapturePlaces, PicturePixel
-from silvrin.core.recipe import (
-    CaptureSettings,
-    Card,
-    Disc,
-    EnlargerSettings,
-    FilmSettings,
-    PaperSettings,
-    Pass,
-    Recipe,
+from silvrin.core.enlarger.areas import area, covered, follows_light, of_hues, of_zones
+from silvrin.core.enlarger.ground import Ground, even_ground
+from silvrin.core.enlarger.shapes import (
+    Alike,
+    FallOff,
+    HueLimit,
+    Oval,
+    Sample,
+    Sides,
+    Whole,
+    ZoneLimit,
 )
-from silvrin.core.render import Darkroom, Sitting, strips
+from silvrin.core.light.hue_bands import hue_of
+from silvrin.core.recipe import Brush, Card, Disc, Pass, Polygon, Stroke
 
-WHOLE = Disc(x=300, y=200, width=5000, height=5000)
-GRAINLESS = FilmSettings(grain=0.0, halation=0.0)
+places = even_ground
 
 
-def places(width: int, height: int) -> np.ndarray:
-    x, y = np.meshgrid(np.arange(width) + 0.5, np.arange(height) + 0.5)
-    return np.stack([x, y], axis=-1).astype(np.float32)
+def brushed(*strokes: Stroke, most: float = 1.0, size: tuple[int, int] = (300, 200)) -> np.ndarray:
+    ground = even_ground(*size)
+    ground.strokes = {"s" * 32: strokes}
+    return covered([Brush.model_construct(strokes=("s" * 32,), most=most)], ground)
 
 
 class AreaTest(unittest.TestCase):
@@ -55,8 +52,9 @@ class AreaTest(unittest.TestCase):
             (140 * way, 1.0), (-140 * way, 1.0), (160 * way, 0.0), (27 * across, 1.0),
             (34 * across, 0.0), (140 * way * [1, -1], 0.0),
         ):  # fmt: skip
-            place = (np.array([300, 200]) + offset).astype(np.float32)[None, None]
-            self.assertEqual(float(covered([disc], place)[0, 0]), inside, offset)
+            ground = even_ground(1, 1)
+            ground.places = (np.array([300, 200]) + offset).astype(np.float32)[None, None]
+            self.assertEqual(float(covered([disc], ground)[0, 0]), inside, offset)
 
     def test_a_card_runs_from_full_to_nothing_between_its_lines(self) -> None:
         card = Card(x=100, y=0, to_x=300, to_y=0)
@@ -78,122 +76,158 @@ class AreaTest(unittest.TestCase):
         np.testing.assert_allclose(covered([a, keep], here), own * other, atol=1e-6)
         np.testing.assert_allclose(covered([take], here), 1 - other, atol=1e-6)
 
-
-class PrintingMapTest(unittest.TestCase):
-    def even(self) -> LinearPicture:
-        light = np.full((400, 600, 3), round(0.18 * 65535), np.uint16)
-        return LinearPicture.with_pyramid(light, 1 / 65535)
-
-    def test_seconds_beside_the_base_print_as_their_sum(self) -> None:
-        # base 12 s, 4 s held back prints as 8 s, 2 s added as 14 s (common practice: the example);
-        # stops = log2((t0 + s) / t0)
-        for head in ("diffuse", "condenser"):
-            for grade in (1.0, 3.5):
-                for more in (-4.0, 2.0, -11.0, 60.0):
-                    stops = float(np.log2((12 + more) / 12))
-                    worked, alone = (
-                        shelf.light_path(
-                            Recipe(
-                                film=GRAINLESS,
-                                enlarger=EnlargerSettings(head=head, time=time, passes=passes),
-                                paper=PaperSettings(grade=grade),
-                            )
-                        )
-                        for time, passes in (
-                            (12.0, (Pass(stops=stops, shapes=(WHOLE,)),)), (12.0 + more, ()),
-                        )
-                    )  # fmt: skip
-                    place = PicturePixel(300, 200)
-                    a, b = (
-                        Darkroom().spot(Sitting("e", self.even(), path), place, 4).density
-                        for path in (worked, alone)
-                    )
-                    self.assertAlmostEqual(a, b, delta=0.002)
-
-    def test_passes_add_by_their_strength_and_one_that_is_off_does_nothing(self) -> None:
-        two = (
-            Pass(stops=0.5, strength=1.5, shapes=(WHOLE,)), Pass(stops=-0.25, shapes=(WHOLE,)),
-            Pass(stops=3.0, on=False, shapes=(WHOLE,)),
-            Pass(stops=2.0, opposite=True, shapes=(WHOLE,)),
-        )  # fmt: skip
-        for passes, wanted in ((two, 0.5), (two[2:], None)):
-            recipe = Recipe(film=GRAINLESS, enlarger=EnlargerSettings(passes=passes))
-            sitting = Sitting("p", self.even(), shelf.light_path(recipe))
-            room = Darkroom()
-            negative = room.negative(sitting, sitting.picture.whole(600))
-            worked = room.worked(sitting, negative)
-            if wanted is None:
-                self.assertLess(np.abs(worked.pixels - negative.pixels).max(), 1e-6)
-            else:
-                less = (negative.pixels - worked.pixels) / np.log10(2.0)
-                np.testing.assert_allclose(less, wanted, atol=1e-5)
-
-    def test_of_a_group_the_strongest_counts_and_the_rest_may_pile_up(self) -> None:
-        left, right = (Card(x=a, y=0, to_x=b, to_y=0) for a, b in ((400, 420), (200, 180)))
-        for group, both in ((0, 1.5), (3, 0.8)):
-            passes = tuple(
-                Pass(stops=s, group=group, shapes=(card,))
-                for s, card in ((0.8, left), (0.7, right))
+    def test_an_outline_covers_its_area(self) -> None:
+        # shoelace formula; a soft edge gives outside what it takes inside, but at the corners
+        corners = np.array([(60, 50), (240, 30), (200, 110), (260, 170), (90, 160)], float)
+        (x, y), (u, v) = corners.T, np.roll(corners, -1, axis=0).T
+        wanted = abs(float((x * v - u * y).sum())) / 2
+        for feather in (0, 6):
+            shape = Polygon(points=[tuple(c) for c in corners], feather=feather)
+            self.assertAlmostEqual(
+                covered([shape], places(300, 200)).sum() / wanted, 1.0, delta=0.005
             )
-            recipe = Recipe(film=GRAINLESS, enlarger=EnlargerSettings(passes=passes))
-            sitting = Sitting("g", self.even(), shelf.light_path(recipe))
-            room = Darkroom()
-            printing = room.printing(sitting)
-            row = printing.stops[0, 200]
-            self.assertAlmostEqual(float(row[50]), 0.8, places=5)
-            self.assertAlmostEqual(float(row[300]), both, places=5)
-            self.assertAlmostEqual(float(row[550]), 0.7, places=5)
-            # where both are full, 200 to 400, and as far into the runs of 20 as the sum is more
-            # than a stop: 1 - smooth step above 0.2 / 0.7, and above 0.3 / 0.8
-            wanted = (200 + 20 * (0.645 + 0.585)) / 600 if group == 0 else 0.0
-            self.assertAlmostEqual(room.readings(sitting).piled, wanted, delta=0.005)
+        # at a line half, half the feather in full, half the feather out nothing
+        soft = Polygon(points=((50, 20), (250, 20), (250, 180), (50, 180)), feather=40)
+        row = covered([soft], places(300, 200))[100]
+        self.assertAlmostEqual(row[49:51].mean(), 0.5, delta=1e-5)
+        self.assertEqual((float(row[29]), float(row[70])), (0.0, 1.0))
+        self.assertAlmostEqual(float(row[39]), 1 - (0.7625**2) * (3 - 2 * 0.7625), delta=1e-4)
 
-    def test_strips_and_pieces_agree_and_a_preview_is_the_reduced_print(self) -> None:
-        rng = np.random.default_rng(4)
-        light = rng.integers(2000, 40000, (700, 1100, 1), dtype=np.uint16).repeat(3, axis=2)
-        picture = LinearPicture.with_pyramid(light, 1 / 65535)
-        passes = (
-            Pass(stops=1.0, shapes=(Disc(x=400, y=300, width=150, height=90, angle=30),)),
-            Pass(stops=-0.7, shapes=(Card(x=900, y=0, to_x=600, to_y=200),)),
-        )
-        recipe = Recipe(enlarger=EnlargerSettings(passes=passes))
-        sitting = Sitting("s", picture, shelf.light_path(recipe))
-        whole = np.concatenate(list(strips(sitting, bits=8)))
-        for left, top in ((0, 0), (333, 251), (800, 400)):
-            shown = Darkroom().view(sitting, View(left, top, 300, 300, 300, 300))
-            np.testing.assert_array_equal(shown, whole[top : top + 300, left : left + 300])
-        plain = np.concatenate(
-            list(strips(Sitting("s", picture, shelf.light_path(Recipe())), bits=8))
-        )
-        self.assertLess(whole[280:320, 380:420].mean(), plain[280:320, 380:420].mean() - 15)
-        self.assertGreater(whole[:60, 1040:].mean(), plain[:60, 1040:].mean() + 10)
-
-    @settings(max_examples=25, deadline=None)
-    @given(
-        st.integers(0, 3), st.booleans(), st.floats(-20, 20), st.floats(-0.3, 0.3),
-        st.floats(0.2, 0.8), st.floats(0.2, 0.8),
-    )  # fmt: skip
-    def test_passes_stay_on_their_subject(
-        self, turns: int, flip: bool, straighten: float, keystone: float, x: float, y: float
+    def test_an_outline_that_crosses_itself_holds_all_it_goes_round_and_a_line_nothing(
+        self,
     ) -> None:
-        # a burned disc lies on the picture where its place of the capture went
-        disc = Disc(x=600 * x, y=400 * y, width=40, height=40, soft=0.3)
-        shape = CaptureSettings(
-            quarter_turns=turns, flip=flip, straighten=straighten, keystone_vertical=keystone
+        star = [
+            (150 + 90 * np.sin(0.8 * np.pi * k), 100 - 90 * np.cos(0.8 * np.pi * k))
+            for k in range(5)
+        ]
+        found = covered([Polygon(points=star, feather=0)], places(300, 200))
+        self.assertEqual(float(found[100, 150]), 1.0)  # the middle, gone round twice
+        self.assertEqual(float(found[20, 100]), 0.0)
+        flat = Polygon(points=((20, 50), (150, 50), (280, 50)), feather=0)
+        self.assertLess(covered([flat], places(300, 200)).max(), 0.6)
+
+    def test_a_stroke_leaves_its_flow_once_and_more_where_it_passes_again(self) -> None:
+        line = Stroke(points=((60, 100), (240, 100)), radius=20, soft=0.5, flow=0.3)
+        found = brushed(line)
+        np.testing.assert_allclose(found[100, 60:240], 0.3, atol=0.005)
+        # across as a disc's edge: half at the radius
+        self.assertAlmostEqual(float(found[119:121, 150].mean()), 0.15, delta=0.005)
+        self.assertEqual(float(found[130, 150]), 0.0)
+        # a single touch is as strong as a stroke
+        touch = brushed(Stroke(points=((150, 100),), radius=20, flow=0.3))
+        self.assertAlmostEqual(float(touch[100, 150]), 0.3, delta=0.005)
+        # back over itself, or a second stroke: twice as much; taken away again: nothing left
+        back = Stroke(points=((60, 100), (240, 100), (60, 100)), radius=20, soft=0.5, flow=0.3)
+        np.testing.assert_allclose(brushed(back)[100, 90:210], 0.6, atol=0.02)
+        np.testing.assert_allclose(brushed(line, line)[100, 60:240], 0.6, atol=0.01)
+        away = line.model_copy(update={"take": True})
+        self.assertLess(brushed(line, away).max(), 1e-6)
+        # and never more than the brush may reach
+        self.assertAlmostEqual(float(brushed(*[line] * 9, most=0.8).max()), 0.8, places=6)
+        np.testing.assert_allclose(brushed(*[line] * 5, most=6)[100, 90:210], 1.5, atol=0.02)
+
+    def test_a_stroke_is_as_strong_as_the_pen_is_pressed(self) -> None:
+        points = ((60.5, 100.5), (240.5, 100.5))
+        found = brushed(Stroke(points=points, radius=20, pressure=(0.0, 1.0)))
+        np.testing.assert_allclose(found[100, 60:241:45], [0, 0.25, 0.5, 0.75, 1.0], atol=0.03)
+
+    def test_strokes_lie_the_same_on_any_ground(self) -> None:
+        stroke = Stroke(points=((100, 120), (400, 260), (500, 100)), radius=40)
+        fine, coarse = even_ground(600, 400), even_ground(300, 200, by=2.0)
+        for ground in (fine, coarse):
+            ground.strokes = {"s" * 32: (stroke,)}
+        brush = Brush(strokes=("a" * 32,)).model_copy(update={"strokes": ("s" * 32,)})
+        small = covered([brush], fine).reshape(200, 2, 300, 2).mean(axis=(1, 3))
+        self.assertLess(np.abs(small - covered([brush], coarse)).max(), 0.06)
+
+    def test_sides_an_oval_and_a_lens_fall_off_follow_the_picture(self) -> None:
+        ground = even_ground(600, 400)
+        found = covered([Sides(left=1, right=0.5, top=0, bottom=0, width=25)], ground)
+        # 25 % of the short side is 100 px, half of which is passed half way
+        self.assertAlmostEqual(float(found[200, 49:51].mean()), 0.5, delta=0.01)
+        self.assertAlmostEqual(float(found[200, 549:551].mean()), 0.25, delta=0.01)
+        self.assertEqual(float(found[0, 300]), 0.0)
+        # an oval of the picture's shape reaches its corners all at once; half at its edge
+        oval = covered([Oval(size=100, roundness=0, feather=100)], ground)
+        np.testing.assert_allclose(oval[[0, 0, -1, -1], [0, -1, 0, -1]], 0.5, atol=0.01)
+        lifted = covered([Oval(size=50, middle=0.4)], ground)
+        self.assertAlmostEqual(float(lifted[200, 300]), -0.4, delta=1e-5)
+        # cos^4 in stops, of that at the corner: 35 degrees there, tan 35 = 0.7002
+        fall = covered([FallOff(angle=35)], ground)
+        self.assertAlmostEqual(float(fall[0, 0]), 1.0, delta=0.01)
+        half = np.arctan(0.5 * np.tan(np.radians(35)))
+        wanted = np.log2(np.cos(half)) / np.log2(np.cos(np.radians(35)))
+        self.assertAlmostEqual(float(fall[100, 150]), wanted, delta=0.01)
+
+
+class LimitTest(unittest.TestCase):
+    def test_a_range_of_zones_has_soft_ends(self) -> None:
+        zones = np.array([[0.0, 2.5, 3.0, 3.5, 5.0, 7.5, 8.0, 8.5, 10.0]], np.float32)
+        found = of_zones(ZoneLimit(first=3, last=8, soft=1), zones)[0]
+        np.testing.assert_allclose(found, [0, 0, 0.5, 1, 1, 1, 0.5, 0, 0], atol=1e-6)
+        # the ends of the scale are open: what is lighter than Zone X is in too
+        lights = of_zones(ZoneLimit(first=6), np.array([[12.0, 5.0]], np.float32))[0]
+        np.testing.assert_allclose(lights, [1.0, 0.0])
+
+    def test_a_range_of_hues_holds_no_grey(self) -> None:
+        colours = np.array([[(0.6, 0.2, 0.2), (0.2, 0.6, 0.2), (1 / 3, 1 / 3, 1 / 3)]], np.float32)
+        red = float(hue_of(colours.astype(float))[0][0, 0])
+        found = of_hues(HueLimit(hue=red, width=60), colours)[0]
+        self.assertGreater(float(found[0]), 0.9)
+        np.testing.assert_allclose(found[1:], 0.0, atol=1e-3)
+
+
+def two_fields(width: int = 300, height: int = 200) -> Ground:
+    """Left dark red, right bright grey, as the camera saw it; the edge is at x = 150."""
+    ground = even_ground(width, height)
+    coded = np.empty((height, width, 3), np.float32)
+    coded[:] = (64 / 3, 64 / 3, -1.0)
+    coded[:, : width // 2] = (40.0, 12.0, -3.0)
+    coded[..., 2] += np.random.default_rng(3).normal(0, 0.05, (height, width))
+    ground.see = lambda: coded
+    ground.meter = lambda: coded[..., 2] + 6.0
+    return ground
+
+
+class FollowingTest(unittest.TestCase):
+    def test_what_is_alike_within_reach_belongs_to_the_area(self) -> None:
+        sample = Sample(points=((60, 100),), reach=5000)
+        found = area(Pass(shapes=(Alike(samples=(sample,)),)), two_fields())[0]
+        self.assertGreater(found[20:180, 10:140].mean(), 0.95)
+        self.assertLess(found[:, 160:].max(), 0.05)
+        near = sample.model_copy(update={"reach": 50})
+        found = area(Pass(shapes=(Alike(samples=(near,)),)), two_fields())[0]
+        self.assertGreater(float(found[100, 60]), 0.95)
+        self.assertLess(float(found[100, 140]), 0.05)
+        # a stroke over both is like both, and so are two samples
+        both = Sample(points=((60, 100), (240, 100)), reach=5000)
+        two = (sample, Sample(points=((240, 100),), reach=5000))
+        for samples in ((both,), two):
+            found = area(Pass(shapes=(Alike(samples=samples),)), two_fields())[0]
+            self.assertGreater(found[20:180, 10:290].mean(), 0.9)
+
+    def test_held_to_edges_a_rough_disc_stops_where_the_thing_ends(self) -> None:
+        rough = Disc(x=95, y=100, width=75, height=70, soft=0.3)  # 20 px over the edge
+        loose = area(Pass(shapes=(rough,)), two_fields())
+        held = area(Pass(shapes=(rough,), held=1.0), two_fields())
+        self.assertGreater(float(loose[0, 100, 157]), 0.8)
+        self.assertLess(held[0, :, 156:].max(), 0.02)
+        middle = 0, slice(60, 140), slice(60, 144)
+        self.assertGreater(held[middle].mean(), 0.98 * loose[middle].mean())
+        # half held: half of what is outside stays
+        half = area(Pass(shapes=(rough,), held=0.5), two_fields())
+        self.assertAlmostEqual(
+            float(half[0, 100, 158]), 0.5 * float(loose[0, 100, 158]), delta=0.03
         )
-        recipe = Recipe(
-            capture=shape,
-            film=GRAINLESS,
-            enlarger=EnlargerSettings(passes=(Pass(stops=2.0, shapes=(disc,)),)),
-        )
-        sitting = Sitting("g", self.even(), shelf.light_path(recipe))
-        room, view = Darkroom(), sitting.picture.whole(2000)
-        negative = room.negative(sitting, view)
-        given_ = (negative.pixels - room.worked(sitting, negative).pixels) / np.log10(2.0)
-        middle = sitting.geometry.capture_to_picture(CapturePlaces(np.array([[disc.x, disc.y]])))[0]
-        here = np.floor(middle).astype(int)
-        if ((here > 3) & (here < np.array([view.out_width, view.out_height]) - 3)).all():
-            self.assertAlmostEqual(float(given_[here[1], here[0]]), 2.0, delta=0.02)
+
+    def test_a_line_in_the_light_gives_the_level_where_it_was_found(self) -> None:
+        ground = two_fields()
+        limited = Pass(shapes=(Whole(),), zones=ZoneLimit(first=4.0, last=10.0, soft=0.5))
+        self.assertTrue(follows_light(limited))
+        level, a, b = area(limited, ground)
+        np.testing.assert_allclose(level, a * ground.guide + b, atol=1e-5)
+        self.assertGreater(level[:, 160:].mean(), 0.95)
+        self.assertLess(level[:, :140].mean(), 0.05)
 
 
 if __name__ == "__main__":

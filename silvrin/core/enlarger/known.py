@@ -1,0 +1,89 @@
+"""Sky and foliage: areas that are known by the spectrum of their colour, made whole.
+
+Sky: colours of clear sky, and bright greys that hang together with the top edge, are sure to be
+sky; foliage, and what is dark, are sure to be ground. What lies between is told by the colours of
+both (`Ground.told_apart`).
+"""
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from ..colour import smooth_step
+from ..guided import guided
+from .ground import Ground
+
+F32 = NDArray[np.float32]
+
+CUT = 512  # long side at which sky and ground are told apart
+SKY, LEAF = 0.5, 0.6  # how far a colour is taken for either to be sure of it
+BRIGHT = 1.5  # stops that a cloud can lie below the brightest sky
+ROUNDS = 4
+GAPS = 0.05  # of the long side: how far into trees gaps are looked for
+GAP_LIGHT = 1.9  # stops below the sky that what is seen through them can be
+FEW = 0.002  # of the picture, less is no sky
+GREY = 0.08  # deviation of a grey cloud's colour from white, of the sum
+WARMER = 0.03  # red less blue, of the sum, by which things differ from the warmest cloud
+
+
+def foliage(ground: Ground) -> F32:
+    """(H, W) 0 to 1: leaves and grass, with the small dark gaps between leaves."""
+    leaf = ground.kinds[0]
+    radius = max(1, round(0.004 * ground.long))
+    a, b, _ = guided(ground.guide, leaf, radius, 0.8)
+    return np.asarray(smooth_step(a * ground.guide + b, 0.25, 0.6), np.float32)
+
+
+def sky(ground: Ground) -> F32:
+    """(H, W) 0 to 1: the sky with its clouds; nothing where there is none."""
+    height, width = ground.shape
+    scale = min(1.0, CUT / ground.long)
+    size = max(8, round(width * scale)), max(8, round(height * scale))
+
+    def small(values: F32) -> F32:
+        return np.asarray(cv2.resize(values, size, interpolation=cv2.INTER_AREA), np.float32)
+
+    leaf, blue = small(ground.kinds[0]), small(ground.kinds[1])
+    light, colours = small(ground.guide), small(ground.colours)
+    clear = blue > SKY
+    if clear.mean() < FEW:
+        top = light[: max(2, size[1] // 20)]
+        level = float(np.quantile(top, 0.75))
+    else:
+        level = float(np.quantile(light[clear], 0.5))
+    grey = np.abs(colours - 1.0 / 3.0).max(axis=2) < GREY
+    could = (clear | grey) & (light > level - BRIGHT) & (leaf < LEAF)
+    sure = _touching_top(could)
+    if sure.mean() < FEW:
+        return np.zeros(ground.shape, np.float32)
+    # the sky is bluer than what it lights: bright stone is no cloud
+    warmth = colours[..., 0] - colours[..., 2]
+    warm = float(np.quantile(warmth[sure], 0.99)) + WARMER
+    marks = np.full(sure.shape, cv2.GC_PR_BGD, np.uint8)
+    marks[could] = cv2.GC_PR_FGD
+    inner = cv2.erode(sure.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0
+    marks[sure] = cv2.GC_PR_FGD
+    marks[inner & (clear | (light > level - 0.5))] = cv2.GC_FGD
+    lowest = int(np.nonzero(sure.any(axis=1))[0].max())
+    marks[min(lowest + size[1] // 10, size[1]) :] = cv2.GC_BGD
+    marks[(leaf > LEAF) | (light < level - 3.0) | (warmth > warm)] = cv2.GC_BGD
+    if not (marks == cv2.GC_BGD).any():
+        return np.ones(ground.shape, np.float32)
+    cut = ground.told_apart((slice(None), slice(None)), marks, ROUNDS)
+    cut = _touching_top(cut) | (cut & clear)
+    whole = cv2.resize(cut.astype(np.float32), (width, height), interpolation=cv2.INTER_LINEAR)
+    # gaps between leaves and thin things before it, by their own colour
+    reach = 2 * round(GAPS * ground.long) + 1
+    near = cv2.dilate(whole, np.ones((reach, reach), np.uint8))
+    bright = smooth_step(ground.guide, level - GAP_LIGHT, level - GAP_LIGHT + 0.7)
+    own = near * bright * (1.0 - smooth_step(ground.kinds[0], 0.3, LEAF))
+    dark = smooth_step(ground.guide, level - 2.5, level - 1.5)
+    cool = 1.0 - smooth_step(ground.colours[..., 0] - ground.colours[..., 2], warm, warm + WARMER)
+    return np.asarray(np.clip(np.maximum(whole, own) * dark * cool, 0.0, 1.0), np.float32)
+
+
+def _touching_top(mask: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """What of a mask hangs together with the top edge."""
+    _, labels = cv2.connectedComponents(mask.astype(np.uint8), connectivity=4)
+    above = np.unique(labels[: max(1, len(labels) // 50)][mask[: max(1, len(labels) // 50)]])
+    return np.isin(labels, above[above > 0])

@@ -1,0 +1,69 @@
+"""What is alike: places with the tone, colour and texture of a sample, within its reach."""
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from ..colour import smooth_step
+from ..guided import guided
+from .ground import Ground
+from .shapes import Alike, Sample
+
+F32 = NDArray[np.float32]
+
+# Differences of tone (stops), of colour (cells of the chromaticity table) and of texture (stops of
+# its strength) at which likeness is half gone, at a strictness of one half
+TONE, COLOUR, TEXTURE = 0.8, 2.2, 1.2
+MOST_SORTS = 4  # of things that one stroke can be like
+TOUCH = 0.004  # of the long side: radius of a touch
+SMOOTH, SMOOTH_EDGE = 0.004, 0.25  # of the long side; stops
+
+
+def likeness(shape: Alike, ground: Ground) -> F32:
+    """(H, W) 0 to 1: how far places are like one of the samples."""
+    found = np.zeros(ground.shape, np.float32)
+    for sample in shape.samples:
+        found = np.maximum(found, _like(sample, ground))
+    radius = max(1, round(SMOOTH * ground.long))
+    a, b, _ = guided(ground.guide, found, radius, SMOOTH_EDGE**2)
+    return np.asarray(np.clip(a * ground.guide + b, 0.0, 1.0), np.float32)
+
+
+def _like(sample: Sample, ground: Ground) -> F32:
+    height, width = ground.shape
+    points = ground.to_ground(np.array(sample.points, np.float64)) - 0.5
+    radius = max(1, round(TOUCH * ground.long))
+    touched = np.zeros(ground.shape, np.uint8)
+    for x, y in np.rint(points).astype(int):
+        cv2.circle(touched, (int(x), int(y)), radius, 1, -1)
+    if not touched.any():  # wholly outside the picture
+        return np.zeros(ground.shape, np.float32)
+    wide = 4.0 ** (0.5 - sample.strictness) * np.array([TONE, COLOUR, COLOUR, TEXTURE])
+    here = ground.features[:, touched > 0] / wide[:, None].astype(np.float32)  # (4, N)
+    away = np.full(ground.shape, np.inf, np.float32)
+    for own in _sorts(np.ascontiguousarray(here.T)):
+        middle, spread = np.median(own, axis=0), np.hypot(1.0, own.std(axis=0))
+        planes = zip(ground.features, middle * wide, spread * wide, strict=True)
+        off = sum(((plane - np.float32(m)) / np.float32(w)) ** 2 for plane, m, w in planes)
+        away = np.minimum(away, np.asarray(off, np.float32))
+    like = 1.0 - smooth_step(np.sqrt(away), 0.7, 1.3)
+    spot = np.ones(ground.shape, np.uint8)
+    line = np.rint(points).astype(np.int32).reshape(-1, 1, 2)
+    cv2.polylines(spot, [line], False, 0, 1)
+    if len(line) == 1 and 0 <= line[0, 0, 0] < width and 0 <= line[0, 0, 1] < height:
+        spot[line[0, 0, 1], line[0, 0, 0]] = 0
+    far = cv2.distanceTransform(spot, cv2.DIST_L2, 5) * ground.pitch
+    return np.asarray(
+        like * (1.0 - smooth_step(far, 0.7 * sample.reach, 1.3 * sample.reach)), np.float32
+    )
+
+
+def _sorts(features: F32) -> list[F32]:
+    """What was touched (N, 4), parted where it is of several sorts: a stroke over two things is
+    like both, not like their mean."""
+    if len(features) <= MOST_SORTS or features.std(axis=0).max() < 0.7:
+        return [features]
+    ends = cv2.TERM_CRITERIA_EPS + cv2.TERM_CRITERIA_COUNT, 20, 0.05
+    cv2.setRNGSeed(1)
+    _, labels, _ = cv2.kmeans(features, MOST_SORTS, None, ends, 2, cv2.KMEANS_PP_CENTERS)  # type: ignore[call-overload]
+    return [own for k in range(MOST_SORTS) if len(own := features[labels[:, 0] == k])]
