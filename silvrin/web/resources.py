@@ -2,9 +2,9 @@
 
 from functools import cache
 from pathlib import Path
-from typing import Any
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Query, Response
 from fastapi.responses import FileResponse
 from pydantic import BaseModel, Field
 
@@ -14,8 +14,10 @@ from ..core.recipe import Recipe
 from ..core.recipe.drawings import Sheet
 from ..core.recipe.files import file_schema
 from ..core.render import METER_RADIUS, Darkroom, Sitting, placing_for
+from ..core.render.notes import notes_of
 from ..errors import NotFound, OutsidePicture
 from ..files.deliver import thumbnail
+from ..files.printing_notes import Kind, page
 from ..store import dust_maps, prints, rolls, sheets
 from ..store.library import Library
 from ..store.prints import Print
@@ -147,6 +149,22 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
         _, sitting = sit(frame_id, wanted)
         pixels = darkroom.view(sitting, sitting.picture.whole(wanted.long_side))
         return Response(thumbnail(pixels), media_type="image/jpeg")
+
+    @router.get("/prints/{print_id}/notes.{kind}", response_class=Response)
+    def printing_notes(
+        print_id: int,
+        kind: Kind,
+        base: Annotated[float | None, Query(ge=0.2, le=1000)] = None,
+        at: int | None = None,
+    ) -> Response:
+        """A page to take along to an enlarger; with what all takes on another base time (s). `at`
+        only tells addresses of different states apart."""
+        of = prints.get_print(database.read, print_id)
+        frame = rolls.frame(database.read, of.frame_id)
+        notes = notes_of(darkroom, library.sitting(frame, of.recipe))
+        title = f"{frame.roll_name}, frame {frame.number}, {frame.title}: {of.name}"
+        kinds = {"pdf": "application/pdf", "svg": "image/svg+xml"}
+        return Response(page(notes, title, kind, base), media_type=kinds[kind])
 
     @router.post("/frames/{frame_id}/print-points")
     def print_points(frame_id: int, wanted: WantedPoints) -> PrintPoints:

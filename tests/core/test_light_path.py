@@ -12,6 +12,7 @@ from pydantic.fields import FieldInfo
 from silvrin import shelf
 from silvrin.core.colour import decode_srgb, encode_srgb
 from silvrin.core.development.negative import Developing, Negative
+from silvrin.core.enlarger.shapes import HueLimit, ZoneLimit
 from silvrin.core.enlarger.test_strip import TestStrip
 from silvrin.core.film.exposure import Exposure
 from silvrin.core.light.conversion import Conversion
@@ -22,6 +23,7 @@ from silvrin.core.plate import Plate
 from silvrin.core.recipe import (
     HUE_BANDS,
     CaptureSettings,
+    Card,
     DevelopmentSettings,
     Disc,
     FilmSettings,
@@ -52,6 +54,7 @@ from silvrin.core.settings import Settings
 from silvrin.core.station import Station, ToneStation, Undeclared
 from silvrin.core.stations import SETTINGS
 from tests.sittings import plate
+from tests.worked import worked_path
 
 SHEETS = Sheets()
 MENDS = SHEETS.mends([Mend(x=60, y=50, radius=5)])
@@ -97,7 +100,9 @@ OTHERS: dict[str, Any] = {
     "capture.protected": PROTECTED, "light.source": "led-4000", "light.lens_filter": "58",
     "light.second_filter": "15", "film.stock": "rowan-200", "film.exposure_index": 50.0,
     "film.spots": (MeteredSpot(letter="A", x=1, y=1),), "enlarger.time": 5.0,
-    "enlarger.passes": (Pass(stops=1.0, shapes=(Disc(x=100, y=80, width=60, height=60),)),),
+    "enlarger.passes": SHEETS.passes(
+        [Pass(stops=1.0, shapes=(Disc(x=100, y=80, width=60, height=60),))]
+    ),
     "paper.paper": None, "paper.curve": ((3.0, 4.0), (8.0, 8.5)), "capture.recover_highlights": 0.0,
 }  # fmt: skip
 # What is only read, or shown, and changes no pixel
@@ -131,14 +136,15 @@ class Piece(LinearPicture):
     film_side = 6000
 
 
-def scene() -> LinearPicture:
-    """Colours, edges, noise and a clipped lamp."""
+def scene(times: int = 1) -> LinearPicture:
+    """Colours, edges, noise and a clipped lamp; so many times as large."""
     rng = np.random.default_rng(5)
     coarse = cv2.resize(rng.random((9, 12, 3)), (240, 160), interpolation=cv2.INTER_CUBIC) ** 2
     coarse[60:100, 100:160] = (0.02, 0.05, 0.01)
     coarse[10:30, 20:50] = (0.1, 0.2, 0.6)
     light = np.clip(coarse, 0.002, 1) * 30000 * rng.normal(1.0, 0.05, (160, 240, 3))
     light[120:140, 200:230] = (65535, 40000, 30000)
+    light = np.kron(light, np.ones((times, times, 1)))
     picture = Piece.with_pyramid(np.clip(light, 1, 65535).astype(np.uint16), 1 / 40000)
     picture.limits = (65535.0, 42000.0, 31000.0)
     return picture
@@ -182,6 +188,36 @@ class EveryFieldTest(unittest.TestCase):
                     self.assertEqual(differs, place not in SILENT, f"{place} changes the print")
                 changed += 1
         self.assertGreater(changed, 85)
+
+    def test_a_change_of_any_field_of_a_pass_is_what_a_fresh_computation_gives(self) -> None:
+        picture, darkroom = scene(4), Darkroom()  # large enough for what acts on pixels
+        disc = Disc(x=480, y=320, width=360, height=240)
+        begin = Pass(
+            stops=0.5, grade=4.0, fine=0.5, mid_scale=0.3, broad=0.3, shadows=0.5, highlights=-0.3,
+            haze=0.2, soft_focus=0.3, sharpness=0.5, noise=0.4, soften=0.5, held=0.3,
+            zones=ZoneLimit(first=2, last=8), hues=HueLimit(hue=200, width=180), shapes=(disc,),
+        )  # fmt: skip
+        card = Card(x=0, y=0, to_x=800, to_y=0)
+        other_pass = Pass(stops=0.3, grade=4.0, shapes=(card,), group=2)
+        others: dict[str, Any] = {
+            "grade": 1.0, "zones": ZoneLimit(first=5, last=9), "hues": HueLimit(hue=20, width=90),
+            "name": "sky", "group": 2, "shapes": (disc.model_copy(update={"x": 300.0}),),
+        }  # fmt: skip
+
+        def view(each: Pass, room: Darkroom) -> np.ndarray:
+            path = worked_path(Recipe(film=FilmSettings(grain=0)), each, other_pass)
+            sitting = Sitting("every field of a pass", picture, path)
+            return room.view(sitting, sitting.picture.whole(960))
+
+        before = view(begin, darkroom)
+        for name, field in Pass.model_fields.items():
+            value = others[name] if name in others else other(field, getattr(begin, name) or 0.0)
+            changed = begin.model_copy(update={name: value})
+            changed = Pass.model_validate(changed.model_dump())
+            after = view(changed, darkroom)
+            with self.subTest(name):
+                self.assertTrue(np.array_equal(after, view(changed, Darkroom())))
+                self.assertEqual(not np.array_equal(after, before), name != "name")
 
 
 class DeclaredTest(unittest.TestCase):

@@ -10,7 +10,9 @@ from pydantic import ValidationError
 from silvrin import shelf
 from silvrin.core.light.conversion import Conversion
 from silvrin.core.recipe import (
+    Brush,
     CaptureSettings,
+    Disc,
     EnlargerSettings,
     FilmSettings,
     LightSettings,
@@ -18,7 +20,10 @@ from silvrin.core.recipe import (
     MeteredSpot,
     Outline,
     PaperSettings,
+    Pass,
+    Polygon,
     Recipe,
+    Stroke,
 )
 from silvrin.core.recipe.drawings import MOST_TEXT, Sheets, name_of, read_sheet
 from silvrin.core.recipe.files import file_schema, read_recipe, write_recipe
@@ -48,7 +53,7 @@ class PartsTest(unittest.TestCase):
         )
         document = json.loads(recipe.model_dump_json())
         self.assertEqual(list(document), ["format", "of_frame", "look"])
-        self.assertEqual(document["format"], "silvrin-recipe-3")
+        self.assertEqual(document["format"], "silvrin-recipe-4")
         self.assertEqual(document["of_frame"]["capture"]["crop"], [0.1, 0.1, 0.9, 0.9])
         self.assertEqual(document["of_frame"]["film"]["placement"], -1)
         self.assertEqual(document["look"]["capture"]["warmth"], 30)
@@ -89,8 +94,8 @@ class PartsTest(unittest.TestCase):
             ],
             '{"look": {"light": {"temperature": NaN}}}': ["look.light.temperature"],
             '{"look": {"light": {"lens_filter": "../x"}}}': ["look.light.lens_filter"],
-            '{"format": "other-1"}': ["format", "silvrin-recipe-3"],
-            '{"format": "silvrin-recipe-4"}': ["version 4", "newer Silvrin"],
+            '{"format": "other-1"}': ["format", "silvrin-recipe-4"],
+            '{"format": "silvrin-recipe-5"}': ["version 5", "newer Silvrin"],
             '{"sheets": [1]}': ["sheets"],
             '{"sheets": {"a": {"mends": [{"x": 1, "y": 1, "radius": 9999}]}}}': ["400"],
             '{"of_frame": {"capture": {"mends": ["a"]}}}': ["of_frame.capture.mends.0"],
@@ -130,6 +135,11 @@ class PartsTest(unittest.TestCase):
         self.assertEqual(Recipe.model_validate_json(recipe.model_dump_json()), recipe)
 
 
+disc = {"kind": "disc", "x": 10.0, "y": 20.0, "width": 30.0, "height": 5.0}
+card = {"kind": "card", "x": 10.0, "y": 20.0, "to_x": 30.0, "to_y": 5.0, "how": "keep"}
+five = {"points": [(0, 0), (5, 1), (6, 6), (3, 9), (-2, 4)]}
+
+
 class VersionTest(unittest.TestCase):
     def test_a_recipe_of_version_1_is_brought_up_to_date(self) -> None:
         text = (KEPT / "recipe-1.json").read_text()
@@ -166,8 +176,42 @@ class VersionTest(unittest.TestCase):
             with self.assertRaises(BadRecipe):
                 read(json.dumps({"format": "silvrin-recipe-2", "look": {"film": odd}}))
 
+    def test_passes_of_version_3_are_put_on_sheets(self) -> None:
+        passes = [
+            {"name": "face", "stops": -0.5, "shapes": [disc]},
+            {"stops": 1, "group": 3, "shapes": [disc | {"how": "take"}, card], "opposite": True},
+        ]  # fmt: skip
+        former = {"format": "silvrin-recipe-3", "of_frame": {"enlarger": {"passes": passes}}}
+        recipe, sheets = read(json.dumps(former))
+        found = sheets.of(recipe).passes
+        self.assertEqual(found, tuple(Pass.model_validate(each) for each in passes))
+        self.assertEqual([len(each.shapes) for each in found], [1, 2])
+        wrong = {"kind": "blob"}
+        passes[1]["shapes"] = [wrong]
+        with self.assertRaisesRegex(BadRecipe, "passes.1.shapes.0"):
+            read(json.dumps(former))
+
 
 class DrawingsTest(unittest.TestCase):
+    def test_strokes_travel_with_the_passes_whose_brushes_name_them(self) -> None:
+        sheets = Sheets()
+        strokes = (Stroke(points=((3, 4), (9, 9)), radius=5, pressure=(0.5, 1.0)),)
+        brush = Brush(strokes=sheets.strokes(strokes), most=3)
+        passes = sheets.passes(
+            [Pass(shapes=(brush,)), Pass(shapes=(Polygon.model_validate(five),))]
+        )
+        recipe = Recipe(enlarger=EnlargerSettings(passes=passes))
+        text = write_recipe(recipe, sheets)
+        again, found = read(text.replace(brush.strokes[0], "my strokes"))
+        self.assertEqual(again, recipe)
+        self.assertEqual(found.of(again).strokes, {brush.strokes[0]: strokes})
+        del sheets.texts[brush.strokes[0]]
+        with self.assertRaisesRegex(BadRecipe, "not known here"):
+            sheets.of(recipe)
+        many = sheets.passes([Pass(shapes=(Disc(x=1, y=1, width=2, height=2),))] * 201)
+        with self.assertRaisesRegex(BadRecipe, "201 passes; at most 200"):
+            sheets.of(Recipe(enlarger=EnlargerSettings(passes=many)))
+
     def test_a_file_carries_its_sheets_whatever_it_calls_them(self) -> None:
         sheets = Sheets()
         recipe = Recipe(
@@ -215,8 +259,13 @@ class DrawingsTest(unittest.TestCase):
 
     def test_sheets_that_do_not_hold(self) -> None:
         for text, words in (
-            ("{}", "mends or outlines"),
-            ('{"mends": [], "outlines": []}', "mends or outlines"),
+            ("{}", "one of these"),
+            ('{"mends": [], "outlines": []}', "one of these"),
+            ('{"passes": [{"shapes": []}]}', "passes.0.shapes"),
+            ('{"passes": [{"shapes": [{"kind": "blob"}]}]}', "passes.0.shapes.0.*blob.*'disc'"),
+            ('{"strokes": [{"points": [], "radius": 9}]}', "strokes.0.points"),
+            (json.dumps({"strokes": [{"points": [[1, 2]] * 501, "radius": 9}]}), "500"),
+            ('{"strokes": [{"points": [[1, 2]], "radius": 9, "pressure": [1, 1]}]}', "pressures"),
             ('{"mends": [{"x": -1, "y": 0, "radius": 5}]}', "mends.0.x"),
             ("[" * 9, "not JSON"),
             ('{"mends": [' + " " * MOST_TEXT + "]}", f"at most {MOST_TEXT}"),

@@ -169,6 +169,17 @@ export const api = {
   cancelDelivery: (id: number) => ask<Delivery>("DELETE", `/deliveries/${id}`),
 };
 
+/** The printing notes of a print's present state, on another base time too. */
+export const notesUrl = (
+  print: Pick<Print, "id" | "head">,
+  kind: "pdf" | "svg",
+  base: number | null,
+) =>
+  `/api/prints/${print.id}/notes.${kind}?${new URLSearchParams({
+    at: String(print.head),
+    ...(base !== null && { base: String(base) }),
+  })}`;
+
 export const thumbnailUrl = (frame: Frame, printed: boolean) => {
   const of = `/api/frames/${frame.id}/thumbnail`;
   // all that a print depends on is in its address, so that it may be kept

@@ -20,6 +20,10 @@ export interface Wanted {
   breaking: boolean;
   /** Only that stands where passes pile up. */
   piled: boolean;
+  /** The area of a pass, or of all, under lines. */
+  hatched: number | "all" | null;
+  /** What the printing map gives, as colours. */
+  heat: boolean;
 }
 
 const MEASURE = "input to picture";

@@ -30,7 +30,7 @@ export function parted(recipe: Recipe): WrittenRecipe {
       part[station] = Object.assign(fields, { [name]: value });
     }
   }
-  return { format: "silvrin-recipe-3", ...written } as WrittenRecipe;
+  return { format: "silvrin-recipe-4", ...written } as WrittenRecipe;
 }
 
 /** A recipe as it is sent, with the sheets of drawings that the server has not kept. */

@@ -746,6 +746,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prints/{print_id}/notes.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Printing Notes
+         * @description A page to take along to an enlarger; with what all takes on another base time (s). `at`
+         *     only tells addresses of different states apart.
+         */
+        get: operations["printing_notes_api_prints__print_id__notes__kind__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/prints/{print_id}/redo": {
         parameters: {
             query?: never;
@@ -1085,6 +1106,29 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Alike
+         * @description All that has the tone, colour and texture of a sample, within its reach.
+         */
+        Alike: {
+            /**
+             * How
+             * @description Added to the area, taken from it, or what is kept of it.
+             * @default add
+             * @enum {string}
+             */
+            how: "add" | "take" | "keep";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "alike";
+            /**
+             * Samples
+             * @description What is like one of them belongs to the area.
+             */
+            samples: components["schemas"]["Sample"][];
+        };
+        /**
          * Base
          * @description The change that the window shows.
          */
@@ -1110,6 +1154,47 @@ export interface components {
              * @description The frame that things which moved are taken from.
              */
             reference: number;
+        };
+        /**
+         * Brush
+         * @description What strokes leave: a place that is passed again gets more, up to a limit.
+         */
+        Brush: {
+            /**
+             * Dx
+             * @description Moved to the right, all strokes.
+             * @default 0
+             */
+            dx: number;
+            /**
+             * Dy
+             * @description Moved down.
+             * @default 0
+             */
+            dy: number;
+            /**
+             * How
+             * @description Added to the area, taken from it, or what is kept of it.
+             * @default add
+             * @enum {string}
+             */
+            how: "add" | "take" | "keep";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "brush";
+            /**
+             * Most
+             * @description How many times one stroke's effect a place can reach.
+             * @default 1
+             */
+            most: number;
+            /**
+             * Strokes
+             * @description The sheets that its strokes are drawn on.
+             */
+            strokes: string[];
         };
         /**
          * CaptureLook
@@ -1521,7 +1606,7 @@ export interface components {
         };
         /**
          * Card
-         * @description A straight edge with a soft run; places are in pixels of the capture.
+         * @description A straight edge with a soft run.
          */
         Card: {
             /**
@@ -1911,7 +1996,7 @@ export interface components {
         };
         /**
          * Disc
-         * @description A soft ellipse; places and lengths are in pixels of the capture.
+         * @description A soft ellipse.
          */
         Disc: {
             /**
@@ -2006,10 +2091,10 @@ export interface components {
         EnlargerOfFrame: {
             /**
              * Printing map
-             * @description What is dodged and burned, in order.
+             * @description All that is worked by hand, in order, as the sheets it is drawn on.
              * @default []
              */
-            passes: components["schemas"]["Pass"][];
+            passes: string[];
         };
         /**
          * EnlargerSettings
@@ -2031,10 +2116,10 @@ export interface components {
             head: "diffuse" | "condenser";
             /**
              * Printing map
-             * @description What is dodged and burned, in order.
+             * @description All that is worked by hand, in order, as the sheets it is drawn on.
              * @default []
              */
-            passes: components["schemas"]["Pass"][];
+            passes: string[];
             /**
              * Through 00
              * @description Of a split grade: seconds through the softest filter.
@@ -2076,6 +2161,8 @@ export interface components {
          * @description What the stations say of themselves under a recipe; their curves come apart.
          */
         Facts: {
+            /** Any Grade */
+            any_grade: boolean;
             /** Blind */
             blind: boolean;
             /** Callier */
@@ -2099,6 +2186,8 @@ export interface components {
             ];
             /** Placement */
             placement: number;
+            /** Sequence */
+            sequence: components["schemas"]["Step"][];
             /** Split */
             split: boolean;
             /** Standard Time */
@@ -2107,6 +2196,43 @@ export interface components {
             time: number;
             /** Zone Index */
             zone_index: number;
+        };
+        /**
+         * FallOff
+         * @description A lens's fall-off of light: with the fourth power of the cosine of the angle from its axis
+         *     (textbook); full at the corner that is farthest from it.
+         */
+        FallOff: {
+            /**
+             * Half angle
+             * @description Of the lens, from its axis to that corner.
+             * @default 35
+             */
+            angle: number;
+            /**
+             * How
+             * @description Added to the area, taken from it, or what is kept of it.
+             * @default add
+             * @enum {string}
+             */
+            how: "add" | "take" | "keep";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fall-off";
+            /**
+             * X
+             * @description Its axis, of the width.
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * Y
+             * @description Its axis, of the height.
+             * @default 0.5
+             */
+            y: number;
         };
         /**
          * FilmLook
@@ -2364,6 +2490,24 @@ export interface components {
             path: string;
         };
         /**
+         * Foliage
+         * @description Leaves and grass, as known by the spectrum of their colour.
+         */
+        Foliage: {
+            /**
+             * How
+             * @description Added to the area, taken from it, or what is kept of it.
+             * @default add
+             * @enum {string}
+             */
+            how: "add" | "take" | "keep";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "foliage";
+        };
+        /**
          * Found
          * @description What came of looking for lost originals.
          */
@@ -2561,6 +2705,30 @@ export interface components {
         HueCurves: {
             /** Hue Stops */
             hue_stops: number[];
+        };
+        /**
+         * HueLimit
+         * @description A range of hues that an area is limited to; greys are in none.
+         */
+        HueLimit: {
+            /**
+             * Hue
+             * @description In its middle.
+             * @default 30
+             */
+            hue: number;
+            /**
+             * Soft
+             * @description How much of half the width is run.
+             * @default 0.5
+             */
+            soft: number;
+            /**
+             * Width
+             * @description From end to end.
+             * @default 60
+             */
+            width: number;
         };
         /**
          * ImportFile
@@ -3185,6 +3353,18 @@ export interface components {
              * @default null
              */
             exposed: number | null;
+            /**
+             * Hatched
+             * @description The area of a pass, by its number from 0, or of all, under lines.
+             * @default null
+             */
+            hatched: number | "all" | null;
+            /**
+             * Heat
+             * @description What the printing map gives, in stops, as colours.
+             * @default false
+             */
+            heat: boolean;
             /** @default null */
             held: components["schemas"]["HeldZones"] | null;
             /**
@@ -3679,6 +3859,36 @@ export interface components {
             y: number;
         };
         /**
+         * Moved
+         * @description A disc or a card that was held in the light and moved: each place belongs to it for the part
+         *     of the time in which it was covered.
+         */
+        Moved: {
+            /** Held */
+            held: components["schemas"]["Disc"] | components["schemas"]["Card"];
+            /**
+             * How
+             * @description Added to the area, taken from it, or what is kept of it.
+             * @default add
+             * @enum {string}
+             */
+            how: "add" | "take" | "keep";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "moved";
+            /**
+             * Path
+             * @description By how much it was moved, right and down, and when, in seconds.
+             */
+            path: [
+                number,
+                number,
+                number
+            ][];
+        };
+        /**
          * MovedFrames
          * @description Frames that go to another roll.
          */
@@ -3736,7 +3946,7 @@ export interface components {
             name: string;
             /**
              * @default {
-             *       "format": "silvrin-recipe-3",
+             *       "format": "silvrin-recipe-4",
              *       "look": {
              *         "capture": {
              *           "blue": 1,
@@ -4036,6 +4246,60 @@ export interface components {
             ][];
         };
         /**
+         * Oval
+         * @description All that lies outside an oval in the picture; its middle can be lightened in one.
+         */
+        Oval: {
+            /**
+             * Feather
+             * @description How much of its size is run.
+             * @default 80
+             */
+            feather: number;
+            /**
+             * How
+             * @description Added to the area, taken from it, or what is kept of it.
+             * @default add
+             * @enum {string}
+             */
+            how: "add" | "take" | "keep";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "oval";
+            /**
+             * Middle
+             * @description How much of the opposite the middle gets.
+             * @default 0
+             */
+            middle: number;
+            /**
+             * Roundness
+             * @description From the picture's own shape (0) to a circle (1).
+             * @default 0.5
+             */
+            roundness: number;
+            /**
+             * Size
+             * @description Of half the picture's diagonal.
+             * @default 70
+             */
+            size: number;
+            /**
+             * X
+             * @description Its middle, of the width.
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * Y
+             * @description Its middle, of the height.
+             * @default 0.5
+             */
+            y: number;
+        };
+        /**
          * PaperCurves
          * @description What paper and choices in the print are.
          */
@@ -4207,9 +4471,26 @@ export interface components {
         };
         /**
          * Pass
-         * @description A dodge or burn over an area of the print.
+         * @description A dodge, a burn or another local change over an area of the print; passes lie on sheets.
          */
         Pass: {
+            /**
+             * Broad contrast
+             * @description Of whole parts.
+             * @default 0
+             */
+            broad: number;
+            /**
+             * Fine contrast
+             * @description Of textures.
+             * @default 0
+             */
+            fine: number;
+            /**
+             * Through
+             * @description Grade of the filter it is given through; empty is the print's own.
+             */
+            grade?: number | null;
             /**
              * Group
              * @description Of passes in one group the strongest counts at each place; 0 is none.
@@ -4217,11 +4498,43 @@ export interface components {
              */
             group: number;
             /**
+             * Haze
+             * @description Laid over; below 0 taken off.
+             * @default 0
+             */
+            haze: number;
+            /**
+             * Held to edges
+             * @description How far the area stops at edges.
+             * @default 0
+             */
+            held: number;
+            /**
+             * Highlights
+             * @description Lifted, or held.
+             * @default 0
+             */
+            highlights: number;
+            /** Only hues */
+            hues?: components["schemas"]["HueLimit"] | null;
+            /**
+             * Middle contrast
+             * @description Of things.
+             * @default 0
+             */
+            mid_scale: number;
+            /**
              * Name
              * @description Empty is what it is: its letter and seconds.
              * @default
              */
             name: string;
+            /**
+             * Noise
+             * @description How much of it is smoothed away.
+             * @default 0
+             */
+            noise: number;
             /**
              * On
              * @default true
@@ -4233,8 +4546,32 @@ export interface components {
              * @default false
              */
             opposite: boolean;
+            /**
+             * Shadows
+             * @description Lifted, or below 0 held down.
+             * @default 0
+             */
+            shadows: number;
             /** Shapes */
-            shapes: (components["schemas"]["Disc"] | components["schemas"]["Card"])[];
+            shapes: (components["schemas"]["Disc"] | components["schemas"]["Card"] | components["schemas"]["Brush"] | components["schemas"]["Polygon"] | components["schemas"]["Moved"] | components["schemas"]["Alike"] | components["schemas"]["Sky"] | components["schemas"]["Foliage"] | components["schemas"]["Whole"] | components["schemas"]["Sides"] | components["schemas"]["Oval"] | components["schemas"]["FallOff"])[];
+            /**
+             * Sharpness
+             * @description Below 0 softer.
+             * @default 0
+             */
+            sharpness: number;
+            /**
+             * Soft focus
+             * @description Share of the light that is spread.
+             * @default 0
+             */
+            soft_focus: number;
+            /**
+             * Soften
+             * @description Of the long side, how far the area is softened.
+             * @default 0
+             */
+            soften: number;
             /**
              * Exposure
              * @description Beside the base exposure: above 0 burned, below dodged.
@@ -4247,6 +4584,8 @@ export interface components {
              * @default 1
              */
             strength: number;
+            /** Only zones */
+            zones?: components["schemas"]["ZoneLimit"] | null;
         };
         /**
          * Plot
@@ -4257,6 +4596,38 @@ export interface components {
             x: number[];
             /** Y */
             y: number[];
+        };
+        /**
+         * Polygon
+         * @description A closed outline; where it crosses itself, all that it goes round belongs to it.
+         */
+        Polygon: {
+            /**
+             * Feather
+             * @description Over how many pixels it runs from full to nothing, half of them outside.
+             * @default 40
+             */
+            feather: number;
+            /**
+             * How
+             * @description Added to the area, taken from it, or what is kept of it.
+             * @default add
+             * @enum {string}
+             */
+            how: "add" | "take" | "keep";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "outline";
+            /**
+             * Points
+             * @description Its corners, in order.
+             */
+            points: [
+                number,
+                number
+            ][];
         };
         /**
          * Print
@@ -4367,6 +4738,31 @@ export interface components {
             name: string;
         };
         /**
+         * Sample
+         * @description A touched place, or a short stroke over places, that an area is like.
+         */
+        Sample: {
+            /**
+             * Points
+             * @description What was touched.
+             */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Reach
+             * @description How far from there likeness counts.
+             */
+            reach: number;
+            /**
+             * Strictness
+             * @description From all that is somewhat like it (0) to only the very same (1).
+             * @default 0.5
+             */
+            strictness: number;
+        };
+        /**
          * Search
          * @description Where lost originals may be.
          */
@@ -4415,7 +4811,7 @@ export interface components {
         };
         /**
          * Sheet
-         * @description What is drawn on one sheet: mends or outlines.
+         * @description What is drawn on one sheet: mends, outlines, passes or strokes.
          */
         Sheet: {
             /**
@@ -4428,6 +4824,16 @@ export interface components {
              * @default []
              */
             outlines: components["schemas"]["Outline"][];
+            /**
+             * Passes
+             * @default []
+             */
+            passes: components["schemas"]["Pass"][];
+            /**
+             * Strokes
+             * @default []
+             */
+            strokes: components["schemas"]["Stroke"][];
         };
         /**
          * Shelf
@@ -4573,6 +4979,78 @@ export interface components {
             zone_index: number;
         };
         /**
+         * Sides
+         * @description The edges of the paper, side by side.
+         */
+        Sides: {
+            /**
+             * Bottom
+             * @description What the bottom edge gets.
+             * @default 1
+             */
+            bottom: number;
+            /**
+             * Feather
+             * @description How much of that width is run.
+             * @default 100
+             */
+            feather: number;
+            /**
+             * How
+             * @description Added to the area, taken from it, or what is kept of it.
+             * @default add
+             * @enum {string}
+             */
+            how: "add" | "take" | "keep";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sides";
+            /**
+             * Left
+             * @description What the left edge gets of the pass.
+             * @default 1
+             */
+            left: number;
+            /**
+             * Right
+             * @description What the right edge gets.
+             * @default 1
+             */
+            right: number;
+            /**
+             * Top
+             * @description What the top edge gets.
+             * @default 1
+             */
+            top: number;
+            /**
+             * Width
+             * @description Of the short side, how far in from the edge.
+             * @default 16
+             */
+            width: number;
+        };
+        /**
+         * Sky
+         * @description The sky, with its clouds.
+         */
+        Sky: {
+            /**
+             * How
+             * @description Added to the area, taken from it, or what is kept of it.
+             * @default add
+             * @enum {string}
+             */
+            how: "add" | "take" | "keep";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sky";
+        };
+        /**
          * SmallPrint
          * @description A small print to be made of a frame.
          */
@@ -4690,6 +5168,23 @@ export interface components {
             staying: number[];
         };
         /**
+         * Step
+         * @description What is done under the enlarger from when to when, in seconds.
+         */
+        Step: {
+            /** Begins */
+            begins: number;
+            /** Ends */
+            ends: number;
+            /** Number */
+            number: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "base" | "soft" | "hard" | "dodge" | "burn";
+        };
+        /**
          * StripFacts
          * @description The test strip that is shown.
          */
@@ -4705,6 +5200,49 @@ export interface components {
             rows: number;
             /** Values */
             values: number[];
+        };
+        /**
+         * Stroke
+         * @description One stroke of a brush; strokes lie on sheets.
+         */
+        Stroke: {
+            /**
+             * Flow
+             * @description What going over a place once leaves.
+             * @default 1
+             */
+            flow: number;
+            /**
+             * Points
+             * @description Where it went, in order.
+             */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Pressure
+             * @description Of the pen at each point; empty is full.
+             * @default []
+             */
+            pressure: number[];
+            /**
+             * Radius
+             * @description From its middle to its edge.
+             */
+            radius: number;
+            /**
+             * Soft
+             * @description How much of the way to its edge its run takes.
+             * @default 0.6
+             */
+            soft: number;
+            /**
+             * Take
+             * @description Taken away and not added.
+             * @default false
+             */
+            take: boolean;
         };
         /**
          * Tag
@@ -4857,13 +5395,31 @@ export interface components {
             white: number;
         };
         /**
+         * Whole
+         * @description The whole picture.
+         */
+        Whole: {
+            /**
+             * How
+             * @description Added to the area, taken from it, or what is kept of it.
+             * @default add
+             * @enum {string}
+             */
+            how: "add" | "take" | "keep";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "whole";
+        };
+        /**
          * WrittenRecipe
          * @description The settings of a print, in two parts, by station.
          */
         WrittenRecipe: {
             /**
              * Format
-             * @default silvrin-recipe-3
+             * @default silvrin-recipe-4
              */
             format: string;
             /**
@@ -5082,6 +5638,30 @@ export interface components {
              *     }
              */
             of_frame: components["schemas"]["OfFrame"];
+        };
+        /**
+         * ZoneLimit
+         * @description A range of the scene's zones that an area is limited to.
+         */
+        ZoneLimit: {
+            /**
+             * From
+             * @description The darkest zone.
+             * @default 0
+             */
+            first: number;
+            /**
+             * To
+             * @description The lightest zone.
+             * @default 10
+             */
+            last: number;
+            /**
+             * Soft
+             * @description Zones over which it ends.
+             * @default 1
+             */
+            soft: number;
         };
     };
     responses: never;
@@ -6500,6 +7080,39 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Delivery"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    printing_notes_api_prints__print_id__notes__kind__get: {
+        parameters: {
+            query?: {
+                base?: number | null;
+                at?: number | null;
+            };
+            header?: never;
+            path: {
+                print_id: number;
+                kind: "pdf" | "svg";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

@@ -7,6 +7,8 @@ import { BenchHeader } from "./BenchHeader";
 import { DeliverDialog } from "./DeliverDialog";
 import { LightPathStrip } from "./LightPathStrip";
 import { MeterSizes } from "./Meter";
+import { HeatLegend } from "./map/HeatLegend";
+import { NotesDialog } from "./map/NotesDialog";
 import { PlateLegend } from "./PlateLegend";
 import { PictureView } from "./picture/PictureView";
 import { RingAround } from "./ring/RingAround";
@@ -78,15 +80,19 @@ function Table() {
 
 function OverThePicture() {
   const store = useBenchStore();
-  const { metering, shown, side, tones } = useBench(({ tool, shown, peek, side, reading }) => ({
-    metering: tool.kind === "meter",
-    shown: peek ? null : shown.kind,
-    side,
-    tones: tonesOf(reading, side),
-  }));
+  const { metering, heat, shown, side, tones } = useBench(
+    ({ tool, shown, peek, side, reading }) => ({
+      heat: peek === "heat",
+      metering: tool.kind === "meter",
+      shown: peek ? null : shown.kind,
+      side,
+      tones: tonesOf(reading, side),
+    }),
+  );
   return (
     <>
       {metering && <MeterSizes />}
+      {heat && <HeatLegend />}
       {shown === "plate" && <PlateLegend tones={tones} side={side} />}
       {shown === "proof" && (
         <button
@@ -126,6 +132,7 @@ function Dialogs() {
   return (
     <>
       {dialog === "screen" && <ScreenCheck onClose={close} />}
+      {dialog === "notes" && <NotesDialog onClose={close} />}
       {dialog === "ring" && <RingAround onClose={close} />}
       <DeliverDialog
         printId={print}

@@ -1,10 +1,14 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { Facts, Recipe } from "../api/client";
+import type { Facts, Pass } from "../api/client";
 import { Button } from "../parts/Button";
 import { Segments } from "../parts/Segments";
 import { useBench, useBenchStore } from "../state/bench";
 import { gradeName, seconds } from "../wording/format";
 import { doneAt, endsOf, type Step } from "./exposing";
+import { letterOf, passesOf, proposedName } from "./map/passes";
+import { useTicks } from "./ticks";
+
+const NONE: Facts["sequence"] = [];
 
 const SPEEDS = [
   { value: "1", text: "real time" },
@@ -13,42 +17,37 @@ const SPEEDS = [
 ] as const;
 const TICK_MS = 60;
 
-/** The exposures a print takes, one after the other. */
-function sequence(recipe: Recipe, facts: Facts): Step[] {
-  if (!facts.split) {
-    return [{ text: `Base exposure, grade ${gradeName(facts.grade)}`, seconds: facts.time }];
-  }
-  const { soft_time, hard_time } = recipe.enlarger;
-  return [
-    { text: "Through 00", seconds: soft_time },
-    { text: "Through 5", seconds: hard_time },
-  ].filter((step) => step.seconds > 0);
-}
+type Part = Facts["sequence"][number];
+
+const said = ({ what, number }: Part, facts: Facts, passes: Pass[]): string => {
+  if (what === "soft") return "Through 00";
+  if (what === "hard") return "Through 5";
+  const pass = passes[number ?? -1];
+  if (!pass || number === null) return `Base exposure, grade ${gradeName(facts.grade)}`;
+  const through = pass.grade === null ? "" : `, grade ${gradeName(pass.grade)}`;
+  return `${letterOf(number)}: ${pass.name || proposedName(pass)}${through}`;
+};
 
 /** The enlarger's timer: the exposure counts down with a metronome, and the print comes. */
 export function Timer() {
   const store = useBenchStore();
   const { recipe, facts } = useBench(({ recipe, facts }) => ({ recipe, facts }));
-  const steps = useMemo(() => (facts ? sequence(recipe, facts) : []), [recipe, facts]);
+  const sequence = facts?.sequence ?? NONE;
+  // the lamp goes out after each of these; what is held back lies in their course
+  const steps: Step[] = useMemo(
+    () =>
+      sequence
+        .filter((part) => part.what !== "dodge")
+        .map((part) => ({ seconds: part.ends - part.begins })),
+    [sequence],
+  );
+  const passes = passesOf(recipe);
   const [speed, setSpeed] = useState<(typeof SPEEDS)[number]["value"]>("1");
   const [lamp, setLamp] = useState<"off" | "focus" | "expose">("off");
   const [done, setDone] = useState(0);
   const [sound, setSound] = useState(true);
-  const audio = useRef<AudioContext | null>(null);
-
-  const tick = useCallback(() => {
-    if (!sound) return;
-    audio.current ??= new AudioContext();
-    const context = audio.current;
-    const tone = context.createOscillator();
-    const level = context.createGain();
-    tone.frequency.value = 880;
-    level.gain.setValueAtTime(0.12, context.currentTime);
-    level.gain.exponentialRampToValueAtTime(0.001, context.currentTime + 0.05);
-    tone.connect(level).connect(context.destination);
-    tone.start();
-    tone.stop(context.currentTime + 0.06);
-  }, [sound]);
+  const ring = useTicks();
+  const tick = useCallback(() => sound && ring(), [sound, ring]);
 
   // what is exposed depends on the answers of the server, which come all the time; the run does not
   const now = useRef({ done, steps, tick });
@@ -70,7 +69,6 @@ export function Timer() {
   useEffect(() => {
     store.setState({ shown: { kind: "timed", exposed: lamp === "focus" ? "projected" : done } });
   }, [lamp, done, store]);
-  useEffect(() => () => void audio.current?.close(), []);
 
   const ends = endsOf(steps);
   const current = ends.findIndex((end) => done < end - 1e-6);
@@ -101,18 +99,27 @@ export function Timer() {
         <span className="ml-1 text-body font-normal text-soft">s</span>
       </p>
       <ol className="mb-2 text-note">
-        {steps.map((step, i) => (
-          <li
-            key={step.text}
-            className={`flex justify-between ${i === current ? "text-ink" : "text-soft"}`}
-          >
-            <span>
-              {finished || (current >= 0 && i < current) ? "Done: " : ""}
-              {step.text}
-            </span>
-            <span>{seconds(step.seconds)} s</span>
-          </li>
-        ))}
+        {facts &&
+          sequence.map((part) => {
+            const over = done >= part.ends - 1e-6;
+            const now = !over && done >= part.begins - 1e-6;
+            const back = part.what === "dodge";
+            return (
+              <li
+                key={`${part.what} ${part.number}`}
+                className={`flex justify-between gap-2 ${now ? "text-ink" : "text-soft"} ${back ? "pl-2.5" : ""}`}
+              >
+                <span className="truncate">
+                  {over ? "Done: " : back && now && lamp === "expose" ? "Hold back " : ""}
+                  {said(part, facts, passes)}
+                </span>
+                <span className="shrink-0">
+                  {back && `${seconds(part.begins)} to ${seconds(part.ends)}: −`}
+                  {seconds(part.ends - part.begins)} s
+                </span>
+              </li>
+            );
+          })}
       </ol>
       <Segments label="Speed" value={speed} onChange={setSpeed} options={SPEEDS} />
       <div className="mt-2 flex flex-wrap gap-1.5">

@@ -1,7 +1,6 @@
 /** The enlarger's timer as the clock on the wall has it, however often it is looked at. */
 
 export interface Step {
-  text: string;
   seconds: number;
 }
 

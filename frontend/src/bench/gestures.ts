@@ -1,10 +1,10 @@
 /** What dragging or clicking on the picture does with the tool in hand. */
 
 import { useRef } from "react";
-import { api, fieldOfKind, type HueBand, type Shape, within } from "../api/client";
+import { api, fieldOfKind, type HueBand, within } from "../api/client";
 import { sizeOf, type Tool, useBench, useBenchStore } from "../state/bench";
 import { HUE_NAMES, signed } from "../wording/format";
-import { cardOf, type DrawnShape, discOf, usePasses } from "./passes";
+import { useMapGesture } from "./map/useMapGesture";
 import { middleOf, type PicturePlace } from "./places";
 import { useMends } from "./useMends";
 
@@ -15,15 +15,37 @@ export type Gesture =
   /** An area drawn from its middle; radius in pixels of the picture. */
   | { kind: "area"; most?: number; done: (centre: PicturePlace, radius: number) => void }
   | { kind: "line"; done: (from: PicturePlace, to: PicturePlace) => void }
-  /** A stroke or a click; how wide it is drawn, in pixels, null is an outline that closes. */
-  | { kind: "path"; width: number | null; done: (points: PicturePlace[]) => void }
+  /** A stroke or a click; how wide it is drawn, in pixels, null is an outline that closes. One that
+   * shows itself as it is drawn says how. */
+  | {
+      kind: "path";
+      width: number | null;
+      moving?: (points: PicturePlace[], pressed: Pressed) => void;
+      done: (points: PicturePlace[], pressed: Pressed) => void;
+      cancel?: () => void;
+    }
+  /** Held on a place for as long as it is pressed. */
+  | {
+      kind: "hold";
+      start: (place: PicturePlace) => void;
+      move: (place: PicturePlace) => void;
+      end: () => void;
+      cancel: () => void;
+    }
   | { kind: "click"; done: (pixel: PicturePlace) => void };
+
+/** How the pointer was pressed: whether with Shift, and how hard at each place. */
+export interface Pressed {
+  shift: boolean;
+  pressures: number[];
+}
 
 export const CURSORS: Record<Gesture["kind"], string> = {
   pull: "ns-resize",
   area: "crosshair",
   line: "crosshair",
   path: "crosshair",
+  hold: "none",
   click: "crosshair",
 };
 
@@ -35,7 +57,7 @@ export function useGesture(onMeter: (pixel: PicturePlace) => void): Gesture | nu
   const pick = useNeutral();
   const level = useLevel();
   const choose = usePatch();
-  const shape = useShape();
+  const mapped = useMapGesture();
   const { draw } = useMends();
   const kind: Tool["kind"] | undefined = tool?.kind;
   switch (kind) {
@@ -48,7 +70,9 @@ export function useGesture(onMeter: (pixel: PicturePlace) => void): Gesture | nu
     case "lines":
       return { kind: "line", done: level };
     case "shape":
-      return shape;
+    case "strokes":
+    case "hold":
+      return mapped;
     case "patch":
       return { kind: "click", done: choose };
     case "mend": {
@@ -97,27 +121,6 @@ function useHuePull(): Gesture {
         );
     },
   };
-}
-
-/** Draws a shape of the printing map. */
-function useShape(): Gesture {
-  const store = useBenchStore();
-  const { draw } = usePasses();
-  const drawn = (make: (shape: Shape) => DrawnShape) => {
-    const { tool, shape, take } = store.getState();
-    if (tool.kind !== "shape") return;
-    take({ kind: "look" }); // its handles are there now
-    draw(tool.drawn, make(shape), tool.stops);
-  };
-  const { tool, schema } = store.getState();
-  const soft = Number(fieldOfKind(schema, "Disc", "soft").default);
-  return tool.kind === "shape" && tool.shape === "card"
-    ? { kind: "line", done: (from, to) => drawn((shape) => cardOf(shape, from, to)) }
-    : {
-        kind: "area",
-        most: Number.POSITIVE_INFINITY,
-        done: (middle, radius) => drawn((shape) => discOf(shape, middle, radius, soft)),
-      };
 }
 
 /** Lays a strip of one patch about the pixel that was clicked. */

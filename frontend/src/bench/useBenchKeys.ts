@@ -12,7 +12,7 @@ const typing = (target: EventTarget | null) =>
   (target instanceof HTMLInputElement && target.type !== "checkbox");
 
 /** What is looked at while a key is held. */
-const HELD: Record<string, Peek> = { c: "colour", u: "base" };
+const HELD: Record<string, Peek> = { c: "colour", u: "base", o: "alone", a: "areas", s: "heat" };
 
 /** Keys of the whole Bench, by what they show or take in hand. */
 const KEYS: Record<string, (bench: Bench) => Partial<Bench> | null> = {
@@ -28,8 +28,7 @@ const KEYS: Record<string, (bench: Bench) => Partial<Bench> | null> = {
     leave();
     return null;
   },
-  c: () => ({ peek: HELD.c }),
-  u: () => ({ peek: HELD.u }),
+  ...Object.fromEntries(Object.entries(HELD).map(([key, peek]) => [key, () => ({ peek })])),
   z: ({ shown }) => ({ shown: { kind: shown.kind === "plate" ? "print" : "plate" } }),
   v: ({ shown }) => ({ shown: { kind: shown.kind === "proof" ? "print" : "proof" } }),
   p: ({ zoom }) => ({ zoom: zoom === "reading" ? "fit" : "reading" }),

@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import { api, type Recipe } from "../api/client";
-import { pointOn, recipeShown, useBench, useBenchStore } from "../state/bench";
+import { pointOn, useBench, useBenchStore } from "../state/bench";
+import { recipeShown } from "../state/recipeShown";
 import { radiusOf } from "./Meter";
 import type { PicturePlace } from "./places";
 

@@ -19,8 +19,8 @@ import type {
   StationName,
   TestStrip,
 } from "../api/client";
-import type { Drawn, ShapeKind } from "../bench/passes";
 import { isInside, type PicturePlace, type Point, type Size, type Zoom } from "../bench/places";
+import { type Mapping, type MapTool, mappingFor } from "./mapping";
 import { type Change, Printing } from "./printing";
 
 export type Surround = "dark" | "grey" | "white";
@@ -43,8 +43,17 @@ export type Shown =
   /** As far as the paper has been exposed, seconds; or the negative as it is projected. */
   | { kind: "timed"; exposed: number | "projected" };
 
-/** What is looked at instead while something is held; "base" is the print without its map. */
-export type Peek = "colour" | "clipped" | "breaking" | "piled" | "base";
+/** What is looked at instead while something is held; "base" is the print without its printing map,
+ * "alone" with the chosen pass only, "areas" with all areas shown. */
+export type Peek =
+  | "colour"
+  | "clipped"
+  | "breaking"
+  | "piled"
+  | "base"
+  | "alone"
+  | "areas"
+  | "heat";
 
 /** The tool in hand. */
 export type Tool =
@@ -60,8 +69,7 @@ export type Tool =
   /** A click chooses the patch that a test strip prints at every time. */
   | { kind: "patch"; strip: TestStrip }
   | { kind: "mend"; as: MendKind }
-  /** A shape of the printing map is drawn: a pass with so many stops, or a part of the chosen one. */
-  | { kind: "shape"; shape: ShapeKind; drawn: Drawn; stops: number };
+  | MapTool;
 
 /** Which controls of each station are out. */
 export interface Parts {
@@ -121,10 +129,16 @@ export interface Bench {
   proposal: Proposal | null;
   /** Number of the chosen pass of the printing map. */
   pass: number | null;
-  dialog: "deliver" | "ring" | "screen" | null;
+  /** Number of the pass whose area is shown while it is pointed at. */
+  hatched: number | null;
+  /** Seconds that something is being held by hand. */
+  holding: number | null;
+  mapping: Mapping;
+  dialog: "deliver" | "ring" | "screen" | "notes" | null;
 
   cropping: Cropping;
 
+  readonly set: (values: Partial<Bench>) => void;
   readonly change: Change;
   readonly undo: () => void;
   readonly redo: () => void;
@@ -161,28 +175,9 @@ const HOME: Partial<Record<Tool["kind"], [keyof Parts, string]>> = {
   crop: ["capture", "frame"],
   mend: ["capture", "spots"],
   shape: ["enlarger", "map"],
+  strokes: ["enlarger", "map"],
+  hold: ["enlarger", "map"],
 };
-
-const whole = new WeakMap<Recipe, Recipe>();
-const unworked = new WeakMap<Recipe, Recipe>();
-
-/** The recipe that the window shows: while a crop is chosen it is the whole frame, and while the base
- * exposure is looked at nothing is dodged or burned. */
-export function recipeShown({
-  recipe,
-  tool,
-  peek,
-}: Pick<Bench, "recipe" | "tool" | "peek">): Recipe {
-  if (tool.kind !== "crop" && peek !== "base") return recipe;
-  const kept = peek === "base" ? unworked : whole;
-  const found =
-    kept.get(recipe) ??
-    (peek === "base"
-      ? { ...recipe, enlarger: { ...recipe.enlarger, passes: [] } }
-      : { ...recipe, capture: { ...recipe.capture, crop: null } });
-  kept.set(recipe, found);
-  return found;
-}
 
 /** The tool that is in hand where nothing else is. */
 const resting = (station: StationName, parts: Parts): Tool =>
@@ -239,7 +234,11 @@ export function benchStore(
       selected: null,
       proposal: null,
       pass: null,
+      hatched: null,
+      holding: null,
+      mapping: mappingFor(given.frame),
       dialog: null,
+      set: (values) => set(values),
       change: (...what) => printing.change(...what),
       undo: () => printing.undo(),
       redo: () => printing.redo(),

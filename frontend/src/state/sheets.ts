@@ -1,55 +1,92 @@
 /** Drawings on sheets: things that are drawn on the picture are kept once under the name of their
- * content, and recipes name the sheets. A change of one thing writes the one sheet it is on. */
+ * content, and recipes name the sheets; the brushes of passes name those of their strokes. A change
+ * of one thing writes the one sheet it is on. */
 
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
 import { api } from "../api/client";
-import type { Mend, Outline, Recipe, Sheet } from "../api/types";
+import type { Mend, Outline, Pass, Recipe, Sheet, Stroke } from "../api/types";
+import { leanPass, wholePass } from "../bench/map/wholes";
 
-/** What is drawn, by the field of the Capture station that names its sheets. */
+/** What is drawn, by what the recipe or a brush calls its sheets. */
 export interface Drawn {
   mends: Mend;
   protected: Outline;
+  passes: Pass;
+  strokes: Stroke;
 }
 type Kind = keyof Drawn;
-const LISTS = { mends: "mends", protected: "outlines" } as const;
+const LISTS = {
+  mends: "mends",
+  protected: "outlines",
+  passes: "passes",
+  strokes: "strokes",
+} as const;
 
 /** Characters from which a sheet takes no more. */
-const FULL = 8000;
+const FULL = 6000;
 const KEPT = 2000;
 
 const texts = new Map<string, string>();
+const read = new Map<string, Sheet>();
 const unsent = new Set<string>();
 
 const nameOf = (text: string) => bytesToHex(sha256(new TextEncoder().encode(text))).slice(0, 32);
 
+function keep(name: string, text: string) {
+  texts.set(name, text);
+  read.set(name, JSON.parse(text));
+}
+
 /** Things on a new sheet; gives its name. */
 function put<K extends Kind>(kind: K, things: Drawn[K][]): string {
-  const text = JSON.stringify({ [LISTS[kind]]: things });
+  const written = kind === "passes" ? (things as Pass[]).map(leanPass) : things;
+  const text = JSON.stringify({ [LISTS[kind]]: written });
   const name = nameOf(text);
-  if (!texts.has(name)) unsent.add(name);
-  texts.set(name, text);
+  if (texts.has(name)) return name;
+  unsent.add(name);
+  keep(name, text);
   return name;
 }
 
-const namesIn = ({ capture }: Recipe) => [...capture.mends, ...capture.protected];
+/** The sheets of all strokes of passes. */
+const strokeSheets = (passes: Pass[]) =>
+  passes.flatMap((pass) =>
+    pass.shapes.flatMap((shape) => (shape.kind === "brush" ? shape.strokes : [])),
+  );
+
+const namesIn = ({ capture, enlarger }: Recipe) => [
+  ...capture.mends,
+  ...capture.protected,
+  ...enlarger.passes,
+  ...strokeSheets(drawn("passes", enlarger.passes)),
+];
 
 /** Brings in what is on the sheets of a recipe. */
 export async function loadSheets(recipe: Recipe) {
-  const missing = namesIn(recipe).filter((name) => !texts.has(name));
-  const found = await Promise.all(missing.map((name) => api.sheet(name)));
-  missing.forEach((name, i) => {
-    texts.set(name, JSON.stringify(found[i]));
-  });
+  const fetched = async (names: string[]) => {
+    const missing = [...new Set(names)].filter((name) => !texts.has(name));
+    const found = await Promise.all(missing.map((name) => api.sheet(name)));
+    missing.forEach((name, i) => {
+      keep(name, JSON.stringify(found[i]));
+    });
+  };
+  await fetched([...recipe.capture.mends, ...recipe.capture.protected, ...recipe.enlarger.passes]);
+  await fetched(strokeSheets(drawn("passes", recipe.enlarger.passes)));
+  const needed = new Set(namesIn(recipe));
+  // the oldest go: what only was on its way to something else too
   for (const name of texts.keys()) {
     if (texts.size <= KEPT) break;
-    if (!unsent.has(name) && !namesIn(recipe).includes(name)) texts.delete(name);
+    if (needed.has(name)) continue;
+    texts.delete(name);
+    read.delete(name);
+    unsent.delete(name);
   }
 }
 
 /** The texts of a recipe's sheets that the server has not kept. */
 export const unsentOf = (recipe: Recipe): string[] =>
-  namesIn(recipe)
+  [...new Set(namesIn(recipe))]
     .filter((name) => unsent.has(name))
     .map((name) => texts.get(name) ?? "");
 
@@ -59,18 +96,22 @@ export function kept(sent: string[]) {
 }
 
 function on<K extends Kind>(kind: K, name: string): Drawn[K][] {
-  const sheet = JSON.parse(texts.get(name) ?? "{}") as Sheet;
-  return (sheet[LISTS[kind]] ?? []) as unknown as Drawn[K][];
+  return (read.get(name)?.[LISTS[kind]] ?? []) as unknown as Drawn[K][];
 }
 
-const whole: Drawn = {
-  mends: { x: 0, y: 0, radius: 2, path: [], fill: false, from_x: null, from_y: null },
-  protected: { points: [] },
+const WHOLE: { [K in Kind]: (thing: Drawn[K]) => Drawn[K] } = {
+  mends: (mend) => ({
+    ...{ x: 0, y: 0, radius: 2, path: [], fill: false, from_x: null, from_y: null },
+    ...mend,
+  }),
+  protected: (outline) => outline,
+  passes: wholePass,
+  strokes: (stroke) => ({ ...{ soft: 0.6, flow: 1, take: false, pressure: [] }, ...stroke }),
 };
 
 /** All that is drawn on sheets, in order. */
 export const drawn = <K extends Kind>(kind: K, names: string[]): Drawn[K][] =>
-  names.flatMap((name) => on(kind, name)).map((thing) => ({ ...whole[kind], ...thing }));
+  names.flatMap((name) => on(kind, name)).map(WHOLE[kind]);
 
 /** The sheets with things added at the end: on the last one while it has room. */
 export function withMore<K extends Kind>(kind: K, names: string[], things: Drawn[K][]): string[] {
@@ -123,6 +164,32 @@ export function withChange<K extends Kind>(
   }
   return names;
 }
+
+/** The sheets with a thing put in before a place. */
+export function withInserted<K extends Kind>(
+  kind: K,
+  names: string[],
+  index: number,
+  thing: Drawn[K],
+): string[] {
+  let before = 0;
+  for (const [i, name] of names.entries()) {
+    const here = on(kind, name);
+    if (index >= before + here.length) {
+      before += here.length;
+      continue;
+    }
+    const things = here.toSpliced(index - before, 0, thing);
+    const half = Math.ceil(things.length / 2);
+    const fits = JSON.stringify(things).length <= FULL;
+    const parts = fits ? [things] : [things.slice(0, half), things.slice(half)];
+    return names.toSpliced(i, 1, ...parts.map((part) => put(kind, part)));
+  }
+  return withMore(kind, names, [thing]);
+}
+
+/** One thing on a sheet of its own. */
+export const alone = <K extends Kind>(kind: K, thing: Drawn[K]): string[] => [put(kind, [thing])];
 
 function joinedAbout<K extends Kind>(kind: K, names: string[], place: number): string[] {
   for (const i of [place - 1, place]) {

@@ -31,6 +31,7 @@ from .shapes import (
     FallOff,
     Foliage,
     HueLimit,
+    Moved,
     Oval,
     Pass,
     Polygon,
@@ -45,6 +46,7 @@ F32 = NDArray[np.float32]
 Floats = NDArray[np.float64]
 
 HOWS = ("add", "take", "keep")
+MOVES = 48  # places that a movement is taken in
 FOLLOWS = 2  # pixels of the ground within which an area follows the light
 FOLLOWS_EDGE = 0.1  # stops, less of a difference is none
 
@@ -109,7 +111,8 @@ def _brush(brush: Brush, ground: Ground) -> F32:
     strokes = [stroke for name in brush.strokes for stroke in ground.strokes[name]]
     points: list[NDArray[np.float32]] = []
     for stroke in strokes:
-        on = ground.to_ground(np.array(stroke.points, np.float64)) - 0.5
+        there = np.array(stroke.points, np.float64) + np.array([brush.dx, brush.dy])
+        on = ground.to_ground(there) - 0.5
         pressure = stroke.pressure or (1.0,) * len(on)
         points.append(np.column_stack([on, pressure]).astype(np.float32))
     begins = np.cumsum([0, *(len(p) for p in points)]).astype(np.int64)
@@ -125,6 +128,26 @@ def _brush(brush: Brush, ground: Ground) -> F32:
         kernels.brush, len(out), np.concatenate(points), begins, figures, most, out
     )  # fmt: skip
     return out
+
+
+def _moved(moved: Moved, ground: Ground) -> F32:
+    """The mean over even parts of the time; between its places it moved evenly."""
+    x, y, moments = np.array(moved.path, np.float64).T
+    if moments[-1] == moments[0]:
+        x, y, moments = x[-1:], y[-1:], moments[-1:]
+    parts = MOVES if len(moments) > 1 else 1
+    middles = moments[0] + (np.arange(parts) + 0.5) / parts * (moments[-1] - moments[0])
+    out = np.zeros(ground.shape, np.float32)
+    for dx, dy in zip(np.interp(middles, moments, x), np.interp(middles, moments, y), strict=True):
+        out += _DRAWN[type(moved.held)](_shifted(moved.held, dx, dy), ground)
+    return out / np.float32(parts)
+
+
+def _shifted(held: Disc | Card, dx: float, dy: float) -> Disc | Card:
+    there = {"x": held.x + dx, "y": held.y + dy}
+    if isinstance(held, Card):
+        there |= {"to_x": held.to_x + dx, "to_y": held.to_y + dy}
+    return held.model_copy(update=there)
 
 
 def _parts(ground: Ground) -> tuple[Floats, Floats]:
@@ -180,6 +203,7 @@ _DRAWN: dict[type, Callable[[Any, Ground], F32]] = {
     Card: _card,
     Brush: _brush,
     Polygon: _polygon,
+    Moved: _moved,
     Alike: likeness,
     Sky: lambda _, ground: ground.keep("sky", lambda: known.sky(ground)),
     Foliage: lambda _, ground: ground.keep("foliage", lambda: known.foliage(ground)),

@@ -17,7 +17,7 @@ U8 = NDArray[np.uint8]
 CUT = 384  # long side of the piece in which things are told apart
 NOTHING = 0.02  # of the most: outside
 ROUNDS = 3
-SURE = 0.35  # of the way in from the edge of an area: its middle
+SURE = 0.45  # of the way in from the edge of an area: its middle
 SMOOTH_EDGE = 0.15  # stops
 
 

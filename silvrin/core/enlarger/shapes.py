@@ -87,6 +87,8 @@ class Brush(_Shape):
     most: float = amount(
         "Most", "How many times one stroke's effect a place can reach.", 1.0, 0.05, 24, 0.05, "×"
     )
+    dx: Beside = Field(0.0, description="Moved to the right, all strokes.")
+    dy: Beside = Field(0.0, description="Moved down.")
     strokes: tuple[SheetName, ...] = Field(
         min_length=1, max_length=64, description="The sheets that its strokes are drawn on."
     )
@@ -123,6 +125,28 @@ class Alike(_Shape):
     samples: tuple[Sample, ...] = Field(
         min_length=1, max_length=24, description="What is like one of them belongs to the area."
     )
+
+
+Moment = tuple[Beside, Beside, Annotated[float, Field(ge=0, le=1000)]]
+
+
+class Moved(_Shape):
+    """A disc or a card that was held in the light and moved: each place belongs to it for the part
+    of the time in which it was covered."""
+
+    kind: Literal["moved"] = "moved"
+    held: Annotated[Disc | Card, Field(discriminator="kind")]
+    path: tuple[Moment, ...] = Field(
+        min_length=1,
+        max_length=MOST_POINTS,
+        description="By how much it was moved, right and down, and when, in seconds.",
+    )
+
+    @model_validator(mode="after")
+    def _in_time(self) -> "Moved":
+        if any(b[2] < a[2] for a, b in zip(self.path, self.path[1:], strict=False)):
+            raise ValueError("the moments of a movement come in order; give them so")
+        return self
 
 
 class Sky(_Shape):
@@ -187,7 +211,7 @@ class FallOff(_Shape):
 
 
 Shape = Annotated[
-    Disc | Card | Brush | Polygon | Alike | Sky | Foliage | Whole | Sides | Oval | FallOff,
+    Disc | Card | Brush | Polygon | Moved | Alike | Sky | Foliage | Whole | Sides | Oval | FallOff,
     Field(discriminator="kind"),
 ]
 

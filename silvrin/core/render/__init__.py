@@ -8,6 +8,8 @@ from .readings import Readings
 from .shown import (
     clipped_parts,
     grey_of,
+    hatched,
+    heat,
     held,
     held_zones,
     lightness,
@@ -32,6 +34,8 @@ __all__ = [
     "clipped_parts",
     "code",
     "grey_of",
+    "hatched",
+    "heat",
     "held",
     "held_zones",
     "in_colour",

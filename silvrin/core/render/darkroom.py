@@ -73,12 +73,22 @@ class Darkroom:
     def area(self, sitting: Sitting, each: Pass, view: View) -> F32:
         """How far the places of a view (H, W) belong to the area of a pass."""
         found = area_of(each, sitting, self.cache, *self._light_of(sitting))
-        plate = Plate(
-            np.empty((view.out_height, view.out_width, 0)), Grid.of(view, sitting.picture)
-        )
         line = np.stack([*found[1:], *held_between(found[0])]) if len(found) > 1 else found
-        amount = plate.over(line, self.coded(sitting, view) if len(found) > 1 else None)
+        amount = self._over(sitting, view, line)
         return 1.0 - amount if each.opposite else amount
+
+    def stops(self, sitting: Sitting, view: View) -> F32:
+        """Stops that the printing map gives the places of a view (H, W)."""
+        maps = self.printing(sitting).stops
+        if maps is None:
+            return np.zeros((view.out_height, view.out_width), np.float32)
+        return self._over(sitting, view, np.ascontiguousarray(maps[:4]))
+
+    def _over(self, sitting: Sitting, view: View, maps: F32) -> F32:
+        """Values over a view of maps (1, H, W), or (4, H, W) where they follow the light."""
+        size = view.out_height, view.out_width, 0
+        plate = Plate(np.empty(size, np.float32), Grid.of(view, sitting.picture))
+        return plate.over(maps, self.coded(sitting, view) if len(maps) > 1 else None)
 
     def _light_of(self, sitting: Sitting) -> tuple[Callable[[], F32], Callable[[], F32]]:
         """The coded light, and the scene's zones, of the whole picture at the underlay's size."""

@@ -13,6 +13,7 @@ from ..development.negative import Developing
 from ..enlarger.projection import Projection
 from ..film.zones import LOG10_STOP
 from ..light_path import LightPath
+from ..picture import View
 from ..plate import Plate
 from .coding import F32
 
@@ -74,6 +75,39 @@ def zone_edges(path: LightPath) -> NDArray[np.float32]:
 def held_zones(numbers: U8, zones: NDArray[np.intp], first: int, last: int) -> U8:
     """A print of which only what lies in zones `first` to `last` of some side stands."""
     return held(numbers, (zones >= first) & (zones <= last))
+
+
+HATCHED = np.array([232, 162, 74], np.float32)  # of the lines that show an area
+PITCH, LINE = 9, 4.2  # pixels from one such line to the next, and its greatest width
+HEAT = 1.5  # stops at which the heat picture is at its ends
+COLD, HOT = (70.0, 128.0, 196.0), (226.0, 112.0, 40.0)  # dodged, burned
+
+
+def hatched(numbers: U8, amount: F32, view: View) -> U8:
+    """A view of a print with slanting amber lines, (H, W, 3), over an area (H, W): the more of it,
+    the wider. They move with the picture."""
+    height, width = amount.shape
+    across = np.arange(width, dtype=np.float32) + view.left * width // view.width
+    down = (np.arange(height, dtype=np.float32) + view.top * height // view.height)[:, None]
+    away = np.abs((across + down) % np.float32(PITCH) - np.float32(PITCH / 2))
+    wide = np.float32(LINE / 2) * np.sqrt(np.clip(np.abs(amount), 0.0, 1.0))
+    drawn = np.clip(wide - away + np.float32(0.5), 0.0, 1.0) * np.clip(wide, 0.0, 0.8)
+    greys = _in_three(numbers)
+    return np.asarray(greys + (HATCHED - greys) * drawn[..., None] + 0.5, np.uint8)
+
+
+def heat(numbers: U8, stops: F32) -> U8:
+    """What a printing map gives (H, W), in stops, over the print sunk to a quarter: blue where it
+    is dodged, red where burned."""
+    part = np.clip(stops / np.float32(HEAT), -1.0, 1.0)[..., None]
+    ground = 40.0 + 0.3 * _in_three(numbers)
+    tone = np.where(part < 0, np.array(COLD, np.float32), np.array(HOT, np.float32))
+    return np.asarray(ground + (tone - ground) * 0.85 * np.sqrt(np.abs(part)) + 0.5, np.uint8)
+
+
+def _in_three(numbers: U8) -> F32:
+    three = numbers if numbers.ndim == 3 else np.repeat(numbers[..., None], 3, axis=2)
+    return three.astype(np.float32)
 
 
 def zone_plate(zones: NDArray[np.intp], path: LightPath, side: Side) -> U8:

@@ -7,7 +7,7 @@ import numpy as np
 from ...core.capture.geometry import Geometry
 from ...core.development.negative import Developing
 from ...core.enlarger.projection import Projection
-from ...core.enlarger.timing import exposed_so_far
+from ...core.enlarger.timing import exposed_so_far, sequence
 from ...core.film.sensitometry import index_of
 from ...core.film.speed import index_in, zone_index
 from ...core.film.zones import LOG10_STOP
@@ -22,6 +22,8 @@ from ...core.render import (
     Darkroom,
     Sitting,
     clipped_parts,
+    hatched,
+    heat,
     held,
     held_zones,
     print_strip,
@@ -41,6 +43,7 @@ from .messages import (
     Reading,
     Shape,
     SpotState,
+    Step,
     StripFacts,
 )
 
@@ -59,6 +62,7 @@ def facts(path: LightPath) -> Facts:
         standard_time=projection.standard_time,
         time=projection.time,
         split=path[Grading].split,
+        any_grade=path[Grading].any_grade,
         grade=path[Grading].grade,
         callier=projection.callier,
         index_here=round(index_in(stock, developing.negative), 2),
@@ -66,6 +70,7 @@ def facts(path: LightPath) -> Facts:
         n=developing.n,
         halation=round(path[Scattering].halation, 4),
         negative_range=(round(float(zones[0]), 3), round(float(zones[1]), 3)),
+        sequence=[Step(**vars(step)) for step in sequence(path)],
     )
 
 
@@ -165,9 +170,23 @@ def _shown(
         pixels = held_zones(pixels, zones, wanted.first, wanted.last)
     elif request.piled and (piled := darkroom.printing(sitting).piled) is not None:
         pixels = held(pixels, over(piled, view, picture=sitting.picture))
+    elif request.hatched is not None:
+        pixels = hatched(pixels, _area(darkroom, sitting, view, request.hatched), view)
+    elif request.heat:
+        pixels = heat(pixels, darkroom.stops(sitting, view))
     elif request.breaking:
         pixels = held(pixels, darkroom.breaking(sitting, view) > BREAKS)
     return pixels, None
+
+
+def _area(darkroom: Darkroom, sitting: Sitting, view: View, of: int | str) -> np.ndarray:
+    """How far places of a view (H, W) belong to the area of a pass, or of any that is on."""
+    passes = sitting.path.things.drawings.passes
+    wanted = [p for p in passes if p.on] if isinstance(of, str) else passes[of : of + 1]
+    out = np.zeros((view.out_height, view.out_width), np.float32)
+    for each in wanted:
+        out = np.maximum(out, np.abs(darkroom.area(sitting, each, view)))
+    return out
 
 
 def answer(

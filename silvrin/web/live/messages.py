@@ -46,6 +46,10 @@ class LiveRequest(UnderRecipe):
     held: HeldZones | None = None
     breaking: bool = Field(False, description="Only what breaks up stands.")
     piled: bool = Field(False, description="Only that stands where passes pile up.")
+    hatched: int | Literal["all"] | None = Field(
+        None, description="The area of a pass, by its number from 0, or of all, under lines."
+    )
+    heat: bool = Field(False, description="What the printing map gives, in stops, as colours.")
     view: LiveView
 
 
@@ -87,6 +91,15 @@ class Reading(BaseModel):
     spots: list[SpotState]
 
 
+class Step(BaseModel):
+    """What is done under the enlarger from when to when, in seconds."""
+
+    what: Literal["base", "soft", "hard", "dodge", "burn"]
+    begins: float
+    ends: float
+    number: int | None  # of the pass
+
+
 class Facts(BaseModel):
     """What the stations say of themselves under a recipe; their curves come apart."""
 
@@ -97,6 +110,7 @@ class Facts(BaseModel):
     standard_time: float  # s
     time: float  # s
     split: bool  # two exposures add up to the grade
+    any_grade: bool  # the paper prints on any grade, by the filter it is exposed through
     grade: float  # that prints, -1 (00) to 5: of a split grade the equivalent
     callier: float  # by which the head multiplies the negative's densities
     index_here: float  # the same in this development
@@ -104,6 +118,7 @@ class Facts(BaseModel):
     n: float  # of the development, as far as the stock stands it
     halation: float  # share of the exposure that the base returns
     negative_range: tuple[float, float]  # densities of Zones I and VIII
+    sequence: list[Step]  # exposures in the order they are given; dodges lie within the first
 
 
 class StripFacts(BaseModel):

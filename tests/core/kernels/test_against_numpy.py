@@ -63,15 +63,27 @@ class GridTest(unittest.TestCase):
 
     def test_a_map_lightens_a_density_wherever_its_piece_lies(self) -> None:
         rng = np.random.default_rng(3)
-        maps = rng.normal(0, 1, (1, 11, 17)).astype(np.float32)
+        lines = rng.normal(0, 1, (8, 11, 17)).astype(np.float32)
+        for low, high in ((2, 3), (6, 7)):
+            lines[[low, high]] = np.sort(lines[[low, high]], axis=0)
+        maps = np.ascontiguousarray(lines[:1])
         density = rng.random((30, 40)).astype(np.float32)
+        coded = rng.random((30, 40, 3)).astype(np.float32)
         for x0, y0, dx, dy, above in ((-0.3, -0.4, 0.41, 0.36, 0), (3.2, 1.7, 0.2, 0.15, 9)):
-            out = np.empty_like(density)
-            kernels.lighten(0, 30, density, maps, x0, y0, dx, dy, above, np.float32(0.3), out)
             y, x = np.mgrid[0:30, 0:40]
             places = [np.clip(y0 + (above + y) * dy, 0, 10), np.clip(x0 + x * dx, 0, 16)]
-            wanted = density - 0.3 * map_coordinates(maps[0], places, order=1, mode="nearest")
-            np.testing.assert_allclose(out, wanted, atol=1e-5)
+            laid = [map_coordinates(m, places, order=1, mode="nearest") for m in lines]
+            where = maps[:1], x0, y0, dx, dy, above, np.float32(0.3)
+            out = np.empty((1, 30, 40), np.float32)
+            kernels.lighten(0, 30, density, coded, *where, out)
+            np.testing.assert_allclose(out[0], density - 0.3 * laid[0], atol=1e-5)
+            # a line in the place's own light, held between two more; and a grade by another
+            both = np.empty((2, 30, 40), np.float32)
+            kernels.lighten(0, 30, density, coded, lines, *where[1:], both)
+            stops = np.clip(laid[0] * coded[..., 2] + laid[1], laid[2], laid[3])
+            grade = np.clip(laid[4] * coded[..., 2] + laid[5], laid[6], laid[7])
+            np.testing.assert_allclose(both[0], density - 0.3 * stops, atol=1e-5)
+            np.testing.assert_allclose(both[1], grade, atol=1e-5)
 
     def test_what_a_scale_adds_is_less_where_little_varies(self) -> None:
         # a Wiener filter's share: variance / (variance + threshold)

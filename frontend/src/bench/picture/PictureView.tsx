@@ -24,7 +24,7 @@ import { SpotTags } from "./SpotTags";
 import { StripLabels } from "./StripLabels";
 import { useLivePicture } from "./useLivePicture";
 import { Pen, usePen } from "./usePen";
-import { usePress } from "./usePress";
+import { type Keyed, usePress } from "./usePress";
 
 const GROUNDS: Record<Surround, string> = { dark: "#1c1c1c", grey: "#3b3b3b", white: "#f4f4f4" };
 const MARGIN = 12;
@@ -106,6 +106,10 @@ export function PictureView() {
   });
   const looks = zoom === "fit" ? "zoom-in" : press.pressed() ? "grabbing" : "grab";
   const placed = ({ clientX, clientY }: Pointed): Point => ({ x: clientX, y: clientY });
+  const keys = ({ shiftKey, pointerType, pressure }: React.PointerEvent): Keyed => ({
+    shift: shiftKey,
+    pressure: pointerType === "pen" ? Math.round(pressure * 100) / 100 : 1,
+  });
 
   return (
     <main
@@ -121,12 +125,12 @@ export function PictureView() {
         if (event.button === 1) event.preventDefault();
         event.currentTarget.setPointerCapture(event.pointerId);
         lift();
-        press.begin(placed(event), event.button === 1 || spaced.current);
+        press.begin(placed(event), event.button === 1 || spaced.current, keys(event));
       }}
       onPointerLeave={() => store.setState({ point: null })}
       onWheel={(event) => panned(event.deltaX, event.deltaY, centre)}
-      onPointerMove={(event) => press.move(placed(event))}
-      onPointerUp={(event) => press.end(placed(event))}
+      onPointerMove={(event) => press.move(placed(event), keys(event))}
+      onPointerUp={(event) => press.end(placed(event), keys(event))}
     >
       {sheet && view && area && (
         <Sheet tone={sheet} margin={margin} at={placeOf(view, view, area)} />

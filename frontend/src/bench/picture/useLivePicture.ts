@@ -1,7 +1,8 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { LiveView, StripFacts } from "../../api/client";
 import { type LivePicture, LiveSocket, type Wanted } from "../../api/live";
-import { type Bench, recipeShown, useBench, useBenchStore } from "../../state/bench";
+import { type Bench, useBench, useBenchStore } from "../../state/bench";
+import { recipeShown } from "../../state/recipeShown";
 import { placeOf, type Size } from "../places";
 
 /** What of the Bench the server is asked for. */
@@ -25,6 +26,8 @@ const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
     held: shown.kind === "held" ? shown.zones : null,
     breaking: peek === "breaking",
     piled: peek === "piled",
+    hatched: peek === "areas" ? "all" : peek === "alone" ? null : bench.hatched,
+    heat: peek === "heat",
   };
 };
 

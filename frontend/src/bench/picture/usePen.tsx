@@ -20,7 +20,16 @@ const STEP = 2; // CSS px
 const PAN = 40;
 const MORE = 10;
 /** Tools that are taken to do one thing on the picture: it gets the focus. */
-const POINTED: Tool["kind"][] = ["meter", "hues", "neutral", "lines", "patch", "shape"];
+const POINTED: Tool["kind"][] = [
+  "meter",
+  "hues",
+  "neutral",
+  "lines",
+  "patch",
+  "shape",
+  "strokes",
+  "hold",
+];
 
 interface PenProps {
   holder: RefObject<HTMLElement | null>;

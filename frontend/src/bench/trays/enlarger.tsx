@@ -2,9 +2,12 @@ import { useState } from "react";
 import { fieldOf, type Recipe, within } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
-import { useBenchStore, useTray } from "../../state/bench";
+import { type Bench, useBenchStore, useTray } from "../../state/bench";
+import { sized } from "../../state/mapping";
 import { gradeName, seconds, signed } from "../../wording/format";
-import { EnlargerPlot } from "../plots/enlarger";
+import { passesOf, type Way } from "../map/passes";
+import { SequenceBar } from "../map/SequenceBar";
+import { EnlargerCard, EnlargerPlot } from "../plots/enlarger";
 import type { Station } from "../station";
 import { PrintingMap } from "./map";
 import { LOG2, StationSlider } from "./parts";
@@ -20,7 +23,7 @@ const PARTS = [
 /** The Enlarger station. */
 function EnlargerControls() {
   const tray = useTray();
-  const { passes } = tray.recipe.enlarger;
+  const passes = passesOf(tray.recipe);
   return (
     <>
       <div className="mb-3">
@@ -171,18 +174,54 @@ function Exposure() {
   );
 }
 
-const passesSaid = ({ enlarger: { passes } }: Recipe) =>
-  passes.length ? ` · ${passes.length} ${passes.length > 1 ? "passes" : "pass"}` : "";
+const passesSaid = (recipe: Recipe) => {
+  const { length } = passesOf(recipe);
+  return length ? ` · ${length} ${length > 1 ? "passes" : "pass"}` : "";
+};
 
 export const station: Station = {
   title: "Enlarger",
   about: "The negative is projected on the paper.",
-  plot: EnlargerPlot,
+  plot: EnlargerCard,
   says: (recipe, _, facts) =>
     facts
       ? `${seconds(facts.time)} s · ${facts.split ? "in two" : recipe.enlarger.time ? "set by hand" : "standard time"}${recipe.enlarger.head === "condenser" ? " · condenser" : ""}${passesSaid(recipe)}`
       : "",
-  below: (parts) => (parts.enlarger === "exposure" ? EnlargerPlot : null),
+  below: (parts) => (parts.enlarger === "exposure" ? EnlargerPlot : SequenceBar),
   Controls: EnlargerControls,
   ring: ["enlarger.time", "paper.grade"],
+  keys: {
+    d: (bench) => takeStrokes(bench, "dodge"),
+    b: (bench) => takeStrokes(bench, "burn"),
+    ",": (bench) => size(bench, -1),
+    ".": (bench) => size(bench, 1),
+    "<": (bench) => step(bench, -1),
+    ">": (bench) => step(bench, 1),
+    ";": (bench) => step(bench, -1),
+    ":": (bench) => step(bench, 1),
+  },
 };
+
+/** Dodging or burning by strokes in hand, or put away when it is. */
+function takeStrokes({ tool, mapping, openStation, openPart, take, set }: Bench, way: Way) {
+  const off = tool.kind === "strokes" && mapping.way === way;
+  openStation("enlarger");
+  openPart({ enlarger: "map" });
+  set({ mapping: { ...mapping, way } });
+  take(off ? { kind: "look" } : { kind: "strokes" });
+}
+
+/** The size of what is in hand. */
+function size({ tool, mapping, frame, set }: Bench, way: 1 | -1) {
+  const side = Math.max(frame.width, frame.height);
+  if (tool.kind === "hold") set({ mapping: { ...mapping, held: sized(mapping.held, way, side) } });
+  else if (tool.kind === "strokes" || (tool.kind === "shape" && tool.shape === "brush"))
+    set({ mapping: { ...mapping, radius: sized(mapping.radius, way, side) } });
+}
+
+/** What a stroke adds. */
+function step({ tool, mapping, set }: Bench, way: 1 | -1) {
+  if (tool.kind !== "strokes") return;
+  const next = Math.round(24 * mapping.step + way) / 24;
+  set({ mapping: { ...mapping, step: Math.min(Math.max(next, 1 / 24), 1) } });
+}
