@@ -194,7 +194,7 @@ class EveryFieldTest(unittest.TestCase):
         disc = Disc(x=480, y=320, width=360, height=240)
         begin = Pass(
             stops=0.5, grade=4.0, fine=0.5, mid_scale=0.3, broad=0.3, shadows=0.5, highlights=-0.3,
-            haze=0.2, soft_focus=0.3, sharpness=0.5, noise=0.4, soften=0.5, held=0.3,
+            haze=0.2, soft_focus=0.3, sharpness=0.5, noise=0.4, soften=0.5,
             zones=ZoneLimit(first=2, last=8), hues=HueLimit(hue=200, width=180), shapes=(disc,),
         )  # fmt: skip
         card = Card(x=0, y=0, to_x=800, to_y=0)

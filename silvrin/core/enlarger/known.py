@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..colour import smooth_step
-from ..guided import guided
+from ..guided import box_mean, guided
 from .ground import Ground
 
 F32 = NDArray[np.float32]
@@ -20,7 +20,11 @@ SKY, LEAF = 0.5, 0.6  # how far a colour is taken for either to be sure of it
 BRIGHT = 1.5  # stops that a cloud can lie below the brightest sky
 ROUNDS = 4
 GAPS = 0.05  # of the long side: how far into trees gaps are looked for
-GAP_LIGHT = 1.9  # stops below the sky that what is seen through them can be
+# What is sky among leaves, as likelihood for each stop and share of colour (by a logistic
+# regression on leaves before three rendered skies)
+LIGHTER, COOLER, LESS_GREEN, GREEN = 2.9, 2.2, 34.0, 0.345
+SOME = (0.02, 0.08)  # share of leaves from which a place is among them
+AMONG = 0.008  # of the long side, how far about a gap leaves are looked for
 FEW = 0.002  # of the picture, less is no sky
 GREY = 0.08  # deviation of a grey cloud's colour from white, of the sum
 WARMER = 0.03  # red less blue, of the sum, by which things differ from the warmest cloud
@@ -30,12 +34,13 @@ def foliage(ground: Ground) -> F32:
     """(H, W) 0 to 1: leaves and grass, with the small dark gaps between leaves."""
     leaf = ground.kinds[0]
     radius = max(1, round(0.004 * ground.long))
-    a, b, _ = guided(ground.guide, leaf, radius, 0.8)
-    return np.asarray(smooth_step(a * ground.guide + b, 0.25, 0.6), np.float32)
+    a, b, _ = guided(ground.guide, leaf, radius, 0.1)
+    return np.asarray(smooth_step(a * ground.guide + b, 0.06, 0.55), np.float32)
 
 
 def sky(ground: Ground) -> F32:
-    """(H, W) 0 to 1: the sky with its clouds; nothing where there is none."""
+    """(H, W) 0 to 1: the sky with its clouds; nothing where nothing is blue or bright at the top. A
+    plain bright wall there cannot be told from clouds."""
     height, width = ground.shape
     scale = min(1.0, CUT / ground.long)
     size = max(8, round(width * scale)), max(8, round(height * scale))
@@ -72,14 +77,21 @@ def sky(ground: Ground) -> F32:
     cut = ground.told_apart((slice(None), slice(None)), marks, ROUNDS)
     cut = _touching_top(cut) | (cut & clear)
     whole = cv2.resize(cut.astype(np.float32), (width, height), interpolation=cv2.INTER_LINEAR)
-    # gaps between leaves and thin things before it, by their own colour
-    reach = 2 * round(GAPS * ground.long) + 1
-    near = cv2.dilate(whole, np.ones((reach, reach), np.uint8))
-    bright = smooth_step(ground.guide, level - GAP_LIGHT, level - GAP_LIGHT + 0.7)
-    own = near * bright * (1.0 - smooth_step(ground.kinds[0], 0.3, LEAF))
     dark = smooth_step(ground.guide, level - 2.5, level - 1.5)
     cool = 1.0 - smooth_step(ground.colours[..., 0] - ground.colours[..., 2], warm, warm + WARMER)
-    return np.asarray(np.clip(np.maximum(whole, own) * dark * cool, 0.0, 1.0), np.float32)
+    among = smooth_step(box_mean(ground.kinds[0], max(2, round(AMONG * ground.long))), *SOME)
+    gaps = _gaps(whole, level, ground)
+    return np.asarray(whole * dark * cool * (1.0 - among) + gaps * among, np.float32)
+
+
+def _gaps(whole: F32, level: float, ground: Ground) -> F32:
+    """Among leaves, place by place: what is light and not green is sky seen through them."""
+    reach = 2 * round(GAPS * ground.long) + 1
+    near = cv2.dilate(whole, np.ones((reach, reach), np.uint8))
+    darker = np.minimum(ground.guide - np.float32(level), 0.0)
+    red, green, blue = (ground.colours[..., c] for c in range(3))
+    chance = LIGHTER * darker + COOLER * (blue - red) + LESS_GREEN * (GREEN - green)
+    return near * smooth_step(chance, -1.0, 1.0).astype(np.float32)
 
 
 def _touching_top(mask: NDArray[np.bool_]) -> NDArray[np.bool_]:

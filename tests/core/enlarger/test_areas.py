@@ -8,6 +8,7 @@ from silvrin.core.enlarger.shapes import (
     Alike,
     FallOff,
     HueLimit,
+    Moved,
     Oval,
     Sample,
     Sides,
@@ -139,6 +140,30 @@ class AreaTest(unittest.TestCase):
         brush = Brush(strokes=("a" * 32,)).model_copy(update={"strokes": ("s" * 32,)})
         small = covered([brush], fine).reshape(200, 2, 300, 2).mean(axis=(1, 3))
         self.assertLess(np.abs(small - covered([brush], coarse)).max(), 0.06)
+
+    def test_what_is_held_in_the_light_covers_a_place_for_its_part_of_the_time(self) -> None:
+        disc = Disc(x=200, y=150, width=60, height=60, soft=0.3)
+        still = covered([disc], places(400, 300))
+        for path in (((0, 0, 0),), ((0, 0, 0), (0, 0, 4)), ((0, 0, 0), (0, 0, 1), (0, 0, 4))):
+            found = covered([Moved(held=disc, path=path)], places(400, 300))
+            np.testing.assert_allclose(found, still, atol=1e-6)
+        # evenly over twice its size, the middle is covered half of the time
+        hard = Disc(x=200, y=150, width=60, height=60, soft=0.05)
+        way = ((-120, 0, 0), (0, 0, 2.0), (120, 0, 4.0))
+        found = covered([Moved(held=hard, path=way)], places(400, 300))
+        self.assertAlmostEqual(float(found[150, 200]), 0.5, delta=0.02)
+        self.assertAlmostEqual(float(found[150, 30]), 10.5 / 240, delta=0.02)
+        self.assertEqual(float(found[150, 10]), 0.0)
+        # however it is counted on the way, and whatever the speed is called
+        uneven = ((-120, 0, 0), (-60, 0, 5), (30, 0, 12.5), (120, 0, 20))
+        again = covered([Moved(held=hard, path=uneven)], places(400, 300))
+        np.testing.assert_allclose(again, found, atol=1e-6)
+        # a card that is moved down by its run is half as steep
+        card = Card(x=0, y=100, to_x=0, to_y=101)
+        moved = Moved(held=card, path=((0, -50, 0), (0, 50, 3)))
+        column = covered([moved], places(10, 300))[:, 5]
+        self.assertAlmostEqual(float(column[100]), 0.5, delta=0.02)
+        self.assertAlmostEqual(float(column[75]), 0.75, delta=0.02)
 
     def test_sides_an_oval_and_a_lens_fall_off_follow_the_picture(self) -> None:
         ground = even_ground(600, 400)

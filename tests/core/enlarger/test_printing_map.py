@@ -21,7 +21,7 @@ from silvrin.core.recipe import (
     Pass,
     Recipe,
 )
-from silvrin.core.render import Darkroom, Sitting, strips
+from silvrin.core.render import Darkroom, Sitting, hatched, heat, strips
 from tests.worked import worked_path
 
 WHOLE = Disc(x=300, y=200, width=5000, height=5000)
@@ -261,6 +261,37 @@ class PictureTest(unittest.TestCase):
             rows, columns = np.mgrid[: size[1], : size[0]] + 0.5
             weighed = np.array([(stops * columns).sum(), (stops * rows).sum()]) / stops.sum()
             self.assertLess(np.abs(weighed - middle).max(), 0.5)
+
+    def test_areas_and_stops_are_shown_as_they_are(self) -> None:
+        picture, room = even(), Darkroom()
+        disc = Disc(x=300, y=200, width=80, height=80, soft=0.5)
+        path = worked_path(
+            Recipe(film=GRAINLESS),
+            Pass(stops=-1.0, shapes=(disc,)),
+            Pass(stops=0.5, shapes=(disc,), opposite=True),
+        )
+        sitting, view = Sitting("shown", picture, path), picture.whole(600)
+        amount = room.area(sitting, path.things.drawings.passes[0], view)
+        np.testing.assert_allclose(
+            room.area(sitting, path.things.drawings.passes[1], view), 1.0 - amount, atol=1e-6
+        )
+        stops = room.stops(sitting, view)
+        np.testing.assert_allclose(stops, -amount + 0.5 * (1.0 - amount), atol=1e-5)
+        numbers = room.view(sitting, view)
+        lines = hatched(numbers, amount, view)
+        drawn = (lines != numbers[..., None]).any(axis=2)
+        self.assertGreater(drawn[180:220, 280:320].mean(), 0.3)
+        self.assertFalse(drawn[:80].any())
+        # more of it is more amber; the lines of a piece are those of the whole
+        half = hatched(numbers, 0.3 * amount, view)
+        self.assertLess((half != numbers[..., None]).sum(), (lines != numbers[..., None]).sum())
+        piece = View(250, 150, 100, 100, 100, 100)
+        there = slice(150, 250), slice(250, 350)
+        np.testing.assert_array_equal(hatched(numbers[there], amount[there], piece), lines[there])
+        colours = heat(numbers, stops).astype(int)
+        self.assertGreater(colours[200, 300, 2] - colours[200, 300, 0], 60)  # held back: blue
+        self.assertGreater(colours[20, 20, 0] - colours[20, 20, 2], 60)  # burned: red
+        self.assertTrue(np.ptp(heat(numbers, 0.0 * stops), axis=2).max() == 0)
 
     def test_nothing_of_a_map_is_nothing(self) -> None:
         for passes in (
