@@ -76,7 +76,10 @@ def sky(ground: Ground) -> F32:
         return np.ones(ground.shape, np.float32)
     cut = ground.told_apart((slice(None), slice(None)), marks, ROUNDS)
     cut = _touching_top(cut) | (cut & clear)
-    whole = cv2.resize(cut.astype(np.float32), (width, height), interpolation=cv2.INTER_LINEAR)
+    whole = np.asarray(
+        cv2.resize(cut.astype(np.float32), (width, height), interpolation=cv2.INTER_LINEAR),
+        np.float32,
+    )
     dark = smooth_step(ground.guide, level - 2.5, level - 1.5)
     cool = 1.0 - smooth_step(ground.colours[..., 0] - ground.colours[..., 2], warm, warm + WARMER)
     among = smooth_step(box_mean(ground.kinds[0], max(2, round(AMONG * ground.long))), *SOME)
@@ -87,11 +90,11 @@ def sky(ground: Ground) -> F32:
 def _gaps(whole: F32, level: float, ground: Ground) -> F32:
     """Among leaves, place by place: what is light and not green is sky seen through them."""
     reach = 2 * round(GAPS * ground.long) + 1
-    near = cv2.dilate(whole, np.ones((reach, reach), np.uint8))
+    near = np.asarray(cv2.dilate(whole, np.ones((reach, reach), np.uint8)), np.float32)
     darker = np.minimum(ground.guide - np.float32(level), 0.0)
     red, green, blue = (ground.colours[..., c] for c in range(3))
     chance = LIGHTER * darker + COOLER * (blue - red) + LESS_GREEN * (GREEN - green)
-    return near * smooth_step(chance, -1.0, 1.0).astype(np.float32)
+    return np.asarray(near * smooth_step(chance, -1.0, 1.0), np.float32)
 
 
 def _touching_top(mask: NDArray[np.bool_]) -> NDArray[np.bool_]:
