@@ -19,6 +19,7 @@ from ..errors import NotFound, OutsidePicture
 from ..files.deliver import thumbnail
 from ..files.printing_notes import Kind, page
 from ..store import dust_maps, prints, rolls, sheets
+from ..store.carrying import CarriedPasses, carry_passes
 from ..store.library import Library
 from ..store.prints import Print
 from ..store.rolls import Frame
@@ -73,6 +74,15 @@ class SmallPrint(UnderRecipe):
     """A small print to be made of a frame."""
 
     long_side: int = Field(400, ge=64, le=1200, description="Pixels.")
+
+
+class Carrying(Input):
+    """To which frames the passes of a print are copied."""
+
+    frames: list[int] = Field(min_length=1, max_length=500)
+    aligned: bool = Field(
+        True, description="Where the subject lies there, for frames of one viewpoint."
+    )
 
 
 class WantedPoints(UnderRecipe):
@@ -149,6 +159,11 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
         _, sitting = sit(frame_id, wanted)
         pixels = darkroom.view(sitting, sitting.picture.whole(wanted.long_side))
         return Response(thumbnail(pixels), media_type="image/jpeg")
+
+    @router.post("/prints/{print_id}/carry-passes")
+    def carry(print_id: int, wanted: Carrying) -> list[CarriedPasses]:
+        """Copy the passes of a print to other frames."""
+        return carry_passes(library, print_id, wanted.frames, wanted.aligned)
 
     @router.get("/prints/{print_id}/notes.{kind}", response_class=Response)
     def printing_notes(

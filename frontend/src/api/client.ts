@@ -149,6 +149,8 @@ export const api = {
     kept(sent.sheets);
     return opened(print);
   },
+  carryPasses: (id: number, wanted: Schemas["Carrying"]) =>
+    ask<Schemas["CarriedPasses"][]>("POST", `/prints/${id}/carry-passes`, wanted),
   undo: (id: number, base: number) =>
     ask<Schemas["Print"]>("POST", `/prints/${id}/undo`, { base }).then(opened),
   redo: (id: number, base: number) =>

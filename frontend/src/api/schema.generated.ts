@@ -712,6 +712,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prints/{print_id}/carry-passes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Carry
+         * @description Copy the passes of a print to other frames.
+         */
+        post: operations["carry_api_prints__print_id__carry_passes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/prints/{print_id}/changes": {
         parameters: {
             query?: never;
@@ -1655,6 +1675,37 @@ export interface components {
             prints: number;
             /** Specks */
             specks: number;
+        };
+        /**
+         * CarriedPasses
+         * @description What became of one frame.
+         */
+        CarriedPasses: {
+            /** Frame Id */
+            frame_id: number;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "aligned" | "as they lie" | "refused";
+            /** Print Id */
+            print_id?: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Carrying
+         * @description To which frames the passes of a print are copied.
+         */
+        Carrying: {
+            /**
+             * Aligned
+             * @description Where the subject lies there, for frames of one viewpoint.
+             * @default true
+             */
+            aligned: boolean;
+            /** Frames */
+            frames: number[];
         };
         /**
          * ContactSheet
@@ -7009,6 +7060,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Print"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    carry_api_prints__print_id__carry_passes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                print_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Carrying"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarriedPasses"][];
                 };
             };
             /** @description Validation Error */

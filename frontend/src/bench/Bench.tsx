@@ -7,6 +7,7 @@ import { BenchHeader } from "./BenchHeader";
 import { DeliverDialog } from "./DeliverDialog";
 import { LightPathStrip } from "./LightPathStrip";
 import { MeterSizes } from "./Meter";
+import { CarryDialog } from "./map/CarryDialog";
 import { HeatLegend } from "./map/HeatLegend";
 import { NotesDialog } from "./map/NotesDialog";
 import { PlateLegend } from "./PlateLegend";
@@ -132,6 +133,7 @@ function Dialogs() {
   return (
     <>
       {dialog === "screen" && <ScreenCheck onClose={close} />}
+      {dialog === "carry" && <CarryDialog onClose={close} />}
       {dialog === "notes" && <NotesDialog onClose={close} />}
       {dialog === "ring" && <RingAround onClose={close} />}
       <DeliverDialog

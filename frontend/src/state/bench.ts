@@ -134,7 +134,7 @@ export interface Bench {
   /** Seconds that something is being held by hand. */
   holding: number | null;
   mapping: Mapping;
-  dialog: "deliver" | "ring" | "screen" | "notes" | null;
+  dialog: "deliver" | "ring" | "screen" | "notes" | "carry" | null;
 
   cropping: Cropping;
 

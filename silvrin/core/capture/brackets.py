@@ -203,6 +203,20 @@ def align(reference: BracketFrame, other: BracketFrame) -> Floats:
     return _matrix(found / [side, side, 1.0], (width, height))
 
 
+def likeness(reference: BracketFrame, other: BracketFrame, found: Floats) -> float:
+    """Correlation, −1 to 1, of the detail of two frames that were aligned by a map (2, 3)."""
+    height, width = reference.light.shape[:2]
+    side = min(1.0, ALIGN_SIDE / max(height, width))
+    (one, told), (two, too) = _details(reference, other, side)
+    matrix = np.column_stack([found[:, :2], found[:, 2] * side])
+    size, flags = one.shape[::-1], cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+    there = cv2.warpAffine(two, matrix, size, flags=flags)
+    seen = (told > 0) & (cv2.warpAffine(too, matrix, size, flags=flags) > 0)
+    if np.count_nonzero(seen) < LEAST_KNOWN * seen.size:
+        return 0.0
+    return float(np.corrcoef(one[seen], there[seen])[0, 1])
+
+
 def merge(
     frames: Sequence[BracketFrame],
     reference: int,

@@ -56,6 +56,14 @@ export function PrintingMap() {
           Timer…
         </Button>
         <Button onClick={() => store.setState({ dialog: "notes" })}>Notes…</Button>
+        {passes.length > 0 && (
+          <Button
+            title="Copy the passes to other frames"
+            onClick={() => store.setState({ dialog: "carry" })}
+          >
+            To frames…
+          </Button>
+        )}
       </div>
     </>
   );
