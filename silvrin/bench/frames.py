@@ -64,19 +64,23 @@ def preview() -> list[Row]:
     drawings, anew = a_worked_map(WIDTH, HEIGHT)
     seconds = iter(np.linspace(0.1, 1.0, 1000))
 
-    def under(drawn: Drawings, light: LightSettings = LightSettings()) -> object:
+    # each with a room of its own: none puts out what another has kept
+    kept, drawing = (Darkroom(StationCache(limit=512 << 20)) for _ in range(2))
+
+    def under(room: Darkroom, drawn: Drawings, temperature: float) -> object:
+        light = LightSettings(temperature=temperature, lens_filter="15")
         path = shelf.light_path(Recipe(light=light), drawn)
-        return darkroom.view(Sitting("bench", picture, path), view)
+        return room.view(Sitting("bench", picture, path), view)
 
     def worked() -> object:
-        return under(drawings, LightSettings(temperature=next(temperature), lens_filter="15"))
+        return under(kept, drawings, next(temperature))
 
     def drawn_anew() -> object:
-        return under(anew(), LightSettings(temperature=next(temperature), lens_filter="15"))
+        return under(drawing, anew(), next(temperature))
 
     def one_pass() -> object:
         first = drawings.passes[0].model_copy(update={"stops": float(next(seconds))})
-        return under(replace(drawings, passes=(first, *drawings.passes[1:])))
+        return under(kept, replace(drawings, passes=(first, *drawings.passes[1:])), 5000)
 
     bands = tuple(b.model_copy(update={"stops": 0.5}) for b in HUE_BANDS)
     shifts = iter(np.linspace(1.0, 180.0, 1000))

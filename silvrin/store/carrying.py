@@ -17,7 +17,6 @@ from .library import Library
 from .rolls import Frame
 from .sheets import keep_sheets
 
-
 ALIKE = 0.25  # correlation of detail from which two frames show the same
 
 

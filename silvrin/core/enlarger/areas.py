@@ -46,6 +46,7 @@ F32 = NDArray[np.float32]
 Floats = NDArray[np.float64]
 
 HOWS = ("add", "take", "keep")
+TOGETHER = 4  # sheets of strokes after which what is drawn is kept
 MOVES = 48  # places that a movement is taken in
 FOLLOWS = 2  # pixels of the ground within which an area follows the light
 FOLLOWS_EDGE = 0.1  # stops, less of a difference is none
@@ -92,40 +93,61 @@ def _card(card: Card, ground: Ground) -> F32:
 
 def _polygon(outline: Polygon, ground: Ground) -> F32:
     corners = np.array(outline.points, np.float32)
-    feather = max(outline.feather, _pitch(outline.points, ground))
+    middle = corners.mean(axis=0, keepdims=True, dtype=np.float64)
+    feather = max(outline.feather, float(_pitches(middle, ground)[0]))
     box = np.array([*(corners.min(axis=0) - feather), *(corners.max(axis=0) + feather)], np.float32)
     return _by_rows(kernels.polygon, ground, corners, np.float32(feather), box)
 
 
-def _pitch(points: Sequence[tuple[float, float]], ground: Ground) -> float:
-    """Pixels of the capture to one of the ground, about the middle of points."""
+def _pitches(middles: Floats, ground: Ground) -> Floats:
+    """(N,) pixels of the capture to one of the ground, about places (N, 2) of the capture."""
     step = 8.0 * ground.pitch
     corner = np.array([[0.0, 0.0], [step, 0.0], [0.0, step]])
-    there = ground.to_ground(np.mean(points, axis=0) + corner)
-    (ax, ay), (bx, by) = there[1] - there[0], there[2] - there[0]
-    return step / max(float(np.sqrt(abs(ax * by - ay * bx))), 1e-3)
+    there = ground.to_ground((middles[:, None] + corner).reshape(-1, 2)).reshape(-1, 3, 2)
+    (ax, ay), (bx, by) = (there[:, 1] - there[:, 0]).T, (there[:, 2] - there[:, 0]).T
+    return np.asarray(step / np.maximum(np.sqrt(np.abs(ax * by - ay * bx)), 1e-3))
 
 
 def _brush(brush: Brush, ground: Ground) -> F32:
-    out = np.zeros(ground.shape, np.float32)
-    strokes = [stroke for name in brush.strokes for stroke in ground.strokes[name]]
-    points: list[NDArray[np.float32]] = []
-    for stroke in strokes:
-        there = np.array(stroke.points, np.float64) + np.array([brush.dx, brush.dy])
-        on = ground.to_ground(there) - 0.5
-        pressure = stroke.pressure or (1.0,) * len(on)
-        points.append(np.column_stack([on, pressure]).astype(np.float32))
-    begins = np.cumsum([0, *(len(p) for p in points)]).astype(np.int64)
-    figures = np.array(
+    """What is on all sheets but the last is kept, and what is on every so many: a stroke more draws
+    only what is on the last."""
+
+    def drawn(names: tuple[str, ...]) -> F32:
+        begins = (len(names) - 1) // TOGETHER * TOGETHER
+        out = kept(names[:begins]).copy() if begins else np.zeros(ground.shape, np.float32)
+        for name in names[begins:]:
+            _with_strokes(out, brush, name, ground)
+        return out
+
+    def kept(names: tuple[str, ...]) -> F32:
+        key = f"strokes {' '.join(names)} {brush.most} {brush.dx} {brush.dy}"
+        return ground.keep(key, lambda: drawn(names))
+
+    *before, last = brush.strokes
+    out = kept(tuple(before)).copy() if before else np.zeros(ground.shape, np.float32)
+    return _with_strokes(out, brush, last, ground)
+
+
+def _with_strokes(out: F32, brush: Brush, name: str, ground: Ground) -> F32:
+    """With the strokes of one sheet drawn on what is there."""
+    strokes = ground.strokes[name]
+    counts = [len(stroke.points) for stroke in strokes]
+    begins = np.cumsum([0, *counts])
+    there = np.array([p for stroke in strokes for p in stroke.points], np.float64)
+    there += np.array([brush.dx, brush.dy])
+    middles = np.add.reduceat(there, begins[:-1]) / np.array(counts)[:, None]
+    pressure = [p for s, n in zip(strokes, counts, strict=True) for p in (s.pressure or (1.0,) * n)]
+    points = np.column_stack([ground.to_ground(there) - 0.5, pressure])
+    figures = np.column_stack(
         [
-            (s.radius / _pitch(s.points, ground), s.soft, -s.flow if s.take else s.flow)
-            for s in strokes
-        ],
-        np.float32,
-    )  # fmt: skip
-    most = np.float32(brush.most)
+            np.array([s.radius for s in strokes]) / _pitches(middles, ground),
+            [s.soft for s in strokes],
+            [-s.flow if s.take else s.flow for s in strokes],
+        ]
+    )
     kernels.by_rows(
-        kernels.brush, len(out), np.concatenate(points), begins, figures, most, out
+        kernels.brush, len(out), np.ascontiguousarray(points, np.float32), begins.astype(np.int64),
+        np.ascontiguousarray(figures, np.float32), np.float32(brush.most), out,
     )  # fmt: skip
     return out
 

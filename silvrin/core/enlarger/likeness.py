@@ -4,7 +4,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..colour import smooth_step
+from .. import kernels
 from ..guided import guided
 from .ground import Ground
 from .shapes import Alike, Sample
@@ -40,22 +40,21 @@ def _like(sample: Sample, ground: Ground) -> F32:
         return np.zeros(ground.shape, np.float32)
     wide = 4.0 ** (0.5 - sample.strictness) * np.array([TONE, COLOUR, COLOUR, TEXTURE])
     here = ground.features[:, touched > 0] / wide[:, None].astype(np.float32)  # (4, N)
-    away = np.full(ground.shape, np.inf, np.float32)
-    for own in _sorts(np.ascontiguousarray(here.T)):
-        middle, spread = np.median(own, axis=0), np.hypot(1.0, own.std(axis=0))
-        planes = zip(ground.features, middle * wide, spread * wide, strict=True)
-        off = sum(((plane - np.float32(m)) / np.float32(w)) ** 2 for plane, m, w in planes)
-        away = np.minimum(away, np.asarray(off, np.float32))
-    like = 1.0 - smooth_step(np.sqrt(away), 0.7, 1.3)
+    sorts = _sorts(np.ascontiguousarray(here.T))
+    middles = np.array([np.median(own, axis=0) * wide for own in sorts], np.float32)
+    spreads = np.array([1.0 / (np.hypot(1.0, own.std(axis=0)) * wide) for own in sorts], np.float32)
     spot = np.ones(ground.shape, np.uint8)
     line = np.rint(points).astype(np.int32).reshape(-1, 1, 2)
     cv2.polylines(spot, [line], False, 0, 1)
     if len(line) == 1 and 0 <= line[0, 0, 0] < width and 0 <= line[0, 0, 1] < height:
         spot[line[0, 0, 1], line[0, 0, 0]] = 0
-    far = cv2.distanceTransform(spot, cv2.DIST_L2, 5) * ground.pitch
-    return np.asarray(
-        like * (1.0 - smooth_step(far, 0.7 * sample.reach, 1.3 * sample.reach)), np.float32
-    )
+    away = np.asarray(cv2.distanceTransform(spot, cv2.DIST_L2, 5), np.float32)
+    out = np.empty(ground.shape, np.float32)
+    kernels.by_rows(
+        kernels.alike, height, ground.features, middles, spreads, away,
+        np.float32(sample.reach / ground.pitch), out,
+    )  # fmt: skip
+    return out
 
 
 def _sorts(features: F32) -> list[F32]:

@@ -9,7 +9,6 @@ h, the paper gets E + R of the grade (E · g + R · h) / (E + R), as two exposur
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -22,7 +21,7 @@ F32 = NDArray[np.float32]
 TOUCHES = 0.05  # stops from which a pass is said to act at a place
 PILED = 1.0  # stops from which passes that lie on each other are said to pile up
 LEAST_EXPOSURE = 2.0**-8  # of the base exposure, left where all is held back
-BEYOND = 5  # pixels of the ground about a place between whose least and most stops a line is held
+ROWS = 24  # that passes are added up in at a time
 LIMITS = {  # of what passes add up to
     "fine": (-1.0, 2.0), "mid_scale": (-1.0, 2.0), "broad": (-1.0, 2.0), "shadows": (-3.0, 3.0),
     "highlights": (-3.0, 3.0), "haze": (-1.0, 1.0), "soft_focus": (0.0, 1.0),
@@ -113,10 +112,10 @@ def worked(
         added = _sum(graded, other, shape, touched)
         harder = _sum(graded, lambda p: other(p) * (float(p.grade or 0.0) - grade), shape, None)
         stops, grades = _with_grades(sums, added, harder, grade, light)
-        maps = np.concatenate([_held(stops), _held(grades, SOFTEST, HARDEST)])
+        maps = np.concatenate([held_line(stops), held_line(grades, SOFTEST, HARDEST)])
     else:
         stops = sums
-        maps = _held(stops) if lines else np.ascontiguousarray(sums[:1])
+        maps = held_line(stops) if lines else np.ascontiguousarray(sums[:1])
     piled = (touched > 1) & (np.abs(stops[0]) > PILED)
     effects = {}
     for name in EFFECTS:
@@ -142,16 +141,33 @@ def _sum(
     for number in sorted({p.group for p, _ in having}):
         into = np.zeros_like(sums) if number else sums
         here = np.zeros(shape, np.uint8) if number else felt
-        for each, amount in having:
-            if each.group == number:
-                kernels.by_rows(
-                    kernels.add_pass, shape[0], amount, np.float32(value(each)), each.opposite,
-                    number > 0, np.float32(TOUCHES), into, here,
-                )  # fmt: skip
+        given = [
+            (amount, np.float32(value(each)), each.opposite)
+            for each, amount in having
+            if each.group == number
+        ]
+        kernels.by_rows(_add, shape[0], given, number > 0, into, here)
         if number:
             sums += into
             felt += here > 0
     return sums
+
+
+def _add(
+    first: int,
+    last: int,
+    given: Sequence[tuple[F32, np.float32, bool]],
+    strongest: bool,
+    sums: F32,
+    felt: NDArray[np.uint8],
+) -> None:
+    """All that passes give to some rows, a few rows at a time: their sums stay at hand."""
+    for row in range(first, last, ROWS):
+        end = min(row + ROWS, last)
+        for amount, value, opposite in given:
+            kernels.add_pass(
+                row, end, amount, value, opposite, strongest, np.float32(TOUCHES), sums, felt
+            )
 
 
 def _with_grades(base: F32, added: F32, harder: F32, grade: float, light: F32) -> tuple[F32, F32]:
@@ -171,14 +187,11 @@ def _with_grades(base: F32, added: F32, harder: F32, grade: float, light: F32) -
     )
 
 
-def _held(sums: F32, least: float = -12.0, most: float = 12.0) -> F32:
-    """(4, H, W): the line of a sum, and between what it stays."""
-    low, high = held_between(sums[0])
-    return np.stack([sums[1], sums[2], np.maximum(low, least), np.minimum(high, most)])
-
-
-def held_between(level: F32) -> tuple[F32, F32]:
-    """The least and the most (H, W) of a level close by."""
-    around = np.ones((BEYOND, BEYOND), np.uint8)
-    low, high = cv2.erode(level, around), cv2.dilate(level, around)
-    return np.asarray(low, np.float32), np.asarray(high, np.float32)
+def held_line(sums: F32, least: float = -12.0, most: float = 12.0) -> F32:
+    """(4, H, W) the line in the light of level, a and b (3, H, W), and between what it stays: the
+    least and the most of the level close by."""
+    out = np.empty((4, *sums.shape[1:]), np.float32)
+    kernels.by_rows(
+        kernels.hold_lines, sums.shape[1], sums, np.float32(least), np.float32(most), out
+    )
+    return out

@@ -40,6 +40,8 @@ _IN = {
         "polygon",
         "brush",
         "add_pass",
+        "hold_lines",
+        "alike",
     ),
     "smooth": (
         "part_smooth",

@@ -101,13 +101,22 @@ def polygon(first, last, places, corners, feather, box, out):
             out[y, x] = _run((away if turns == 0 else -away) / feather + half)
 
 
+SAME_VISIT = np.float32(0.8)  # of its height, to which a profile falls that has not left a place
+
+
+@njit(**OPTIONS)
+def _joined(one, other, apart):
+    """What two visits of a brush leave: of the weaker as far as it was another one."""
+    return max(one, other) + apart * min(one, other)
+
+
 @njit("void(i8,i8,f4[:,::1],i8[::1],f4[:,::1],f4,f4[:,::1])", **OPTIONS)
 def brush(first, last, points, begins, strokes, most, out):
     """Strokes one after the other, in place. Points (N, 3) are places on the amounts and pressure;
     stroke k has those from begins[k] on and (radius, softness, flow), flow below 0 taken away.
 
-    A stroke leaves what was over a place: the integral of its profile along its way, so that
-    passing again leaves more, but nowhere less than its profile across.
+    A stroke leaves its profile at its nearest; and once more each time it comes back to a place,
+    as far as it had left it.
     """
     half, one, zero = np.float32(0.5), np.float32(1.0), np.float32(0.0)
     width = out.shape[1]
@@ -117,57 +126,63 @@ def brush(first, last, points, begins, strokes, most, out):
         begin, end = begins[k], begins[k + 1]
         left, right = np.int64(width), np.int64(0)
         top, bottom = np.int64(last), np.int64(first)
-        way = zero
         for i in range(begin, end):
             left = min(left, np.int64(np.floor(points[i, 0] - reach)))
             right = max(right, np.int64(np.ceil(points[i, 0] + reach)) + 1)
             top = min(top, np.int64(np.floor(points[i, 1] - reach)))
             bottom = max(bottom, np.int64(np.ceil(points[i, 1] + reach)) + 1)
-            if i > begin:
-                way += np.hypot(points[i, 0] - points[i - 1, 0], points[i, 1] - points[i - 1, 1])
         left, right = max(left, np.int64(0)), min(right, np.int64(width))
         top, bottom = max(top, np.int64(first)), min(bottom, np.int64(last))
         if left >= right or top >= bottom:
             continue
-        across = np.zeros((bottom - top, right - left), np.float32)
-        along = np.zeros_like(across)
-        returns = way > np.float32(2.0) * radius  # a short one has not been anywhere twice
+        # of each place: what former visits left, this one's height, how far it fell since, and how
+        # far it is another visit than the one before
+        size = (bottom - top, right - left)
+        before, height = np.zeros(size, np.float32), np.zeros(size, np.float32)
+        fallen, apart = np.zeros(size, np.float32), np.zeros(size, np.float32)
+        per, run, most_away = one / radius, one / soft, reach * reach
         for i in range(begin, end):
             j = min(i + 1, end - 1)
             if j == i and end - begin > 1:
                 break
             ax, ay, aw = points[i]
             bx, by, bw = points[j]
+            dx, dy, more = bx - ax, by - ay, bw - aw
+            long = dx * dx + dy * dy
+            share = one / long if long > zero else zero
             y0 = max(np.int64(np.floor(min(ay, by) - reach)), top)
             y1 = min(np.int64(np.ceil(max(ay, by) + reach)) + 1, bottom)
             x0 = max(np.int64(np.floor(min(ax, bx) - reach)), left)
             x1 = min(np.int64(np.ceil(max(ax, bx) + reach)) + 1, right)
             for y in range(y0, y1):
+                v, ey = y - top, np.float32(y) - ay
                 for x in range(x0, x1):
-                    away, part = _to_line(np.float32(x), np.float32(y), ax, ay, bx, by)
-                    p = _run((np.sqrt(away) / radius - one) / soft + half)
-                    p *= aw + part * (bw - aw)
-                    across[y - top, x - left] = max(across[y - top, x - left], p)
-            if not returns:
-                continue
-            long = np.hypot(bx - ax, by - ay)
-            steps = np.int64(np.ceil(long / (radius * np.float32(0.35)))) + 1
-            share = long / np.float32(steps) / (np.float32(2.0) * radius)
-            for s in range(steps):
-                part = (np.float32(s) + half) / np.float32(steps)
-                cx, cy, cw = ax + part * (bx - ax), ay + part * (by - ay), aw + part * (bw - aw)
-                y0, y1 = max(np.int64(cy - reach), top), min(np.int64(cy + reach) + 2, bottom)
-                x0, x1 = max(np.int64(cx - reach), left), min(np.int64(cx + reach) + 2, right)
-                for y in range(y0, y1):
-                    for x in range(x0, x1):
-                        dx, dy = np.float32(x) - cx, np.float32(y) - cy
-                        away = np.sqrt(dx * dx + dy * dy)
-                        p = _run((away / radius - one) / soft + half)
-                        along[y - top, x - left] += cw * share * p
-        for y in range(top, bottom):
-            for x in range(left, right):
-                left_there = max(across[y - top, x - left], along[y - top, x - left])
-                out[y, x] = min(max(out[y, x] + flow * left_there, zero), most)
+                    ex = np.float32(x) - ax
+                    part = min(max((ex * dx + ey * dy) * share, zero), one)
+                    nx, ny = ex - part * dx, ey - part * dy
+                    away = nx * nx + ny * ny
+                    if away >= most_away:
+                        continue
+                    u = x - left
+                    p = _run((np.sqrt(away) * per - one) * run + half) * (aw + part * more)
+                    low, high = fallen[v, u], height[v, u]
+                    if p > low and low < SAME_VISIT * high:
+                        before[v, u] = _joined(before[v, u], high, apart[v, u])
+                        apart[v, u] = _run(low / (SAME_VISIT * high))
+                        height[v, u] = p
+                    elif p > high:
+                        height[v, u] = p
+                    if part < one:
+                        fx, fy = ex - dx, ey - dy
+                        far = np.sqrt(fx * fx + fy * fy)
+                        p = min(p, bw * _run((far * per - one) * run + half))
+                    fallen[v, u] = p
+        for v in range(bottom - top):
+            for u in range(right - left):
+                if height[v, u] > zero:
+                    level = _joined(before[v, u], height[v, u], apart[v, u])
+                    y, x = top + v, left + u
+                    out[y, x] = min(max(out[y, x] + flow * level, zero), most)
 
 
 @njit("void(i8,i8,f4[:,:,::1],f4,b1,b1,f4,f4[:,:,::1],u1[:,::1])", **OPTIONS)
@@ -196,3 +211,52 @@ def add_pass(first, last, amount, value, opposite, strongest, touches, sums, tou
                 sums[1, y, x] = slope
                 sums[2, y, x] = base
             touched[y, x] += np.uint8(abs(given) > touches)
+
+
+@njit("void(i8,i8,f4[:,:,::1],f4,f4,f4[:,:,::1])", **OPTIONS)
+def hold_lines(first, last, sums, least, most, out):
+    """Of level, a and b (3, H, W): a and b, and the least and the most of the level within two
+    places, at most so far (4, H, W)."""
+    height, width = sums.shape[1], sums.shape[2]
+    low, high = np.empty(width, np.float32), np.empty(width, np.float32)
+    for y in range(first, last):
+        for x in range(width):
+            low[x] = sums[0, y, x]
+            high[x] = sums[0, y, x]
+        for v in range(max(y - 2, 0), min(y + 3, height)):
+            for x in range(width):
+                low[x] = min(low[x], sums[0, v, x])
+                high[x] = max(high[x], sums[0, v, x])
+        for x in range(width):
+            out[0, y, x] = sums[1, y, x]
+            out[1, y, x] = sums[2, y, x]
+            a, b = low[x], high[x]
+            for u in range(max(x - 2, 0), min(x + 3, width)):
+                a = min(a, low[u])
+                b = max(b, high[u])
+            out[2, y, x] = max(a, least)
+            out[3, y, x] = min(b, most)
+
+
+@njit("void(i8,i8,f4[:,:,::1],f4[:,::1],f4[:,::1],f4[:,::1],f4,f4[:,::1])", **OPTIONS)
+def alike(first, last, features, middles, spreads, away, reach, out):
+    """How like one of several sorts (K, 4: their middles, and one over the spreads at which
+    likeness is half gone) features (4, H, W) are, within reach of what was touched, `away` pixels
+    from it."""
+    far = np.float32(1e30)
+    begins, length = np.float32(0.7), np.float32(1.0 / 0.6)
+    for y in range(first, last):
+        for x in range(out.shape[1]):
+            beside = away[y, x] / reach
+            if beside >= np.float32(1.3):
+                out[y, x] = np.float32(0.0)
+                continue
+            least = far
+            for k in range(middles.shape[0]):
+                off = np.float32(0.0)
+                for c in range(4):
+                    d = (features[c, y, x] - middles[k, c]) * spreads[k, c]
+                    off += d * d
+                least = min(least, off)
+            like = _run((np.sqrt(least) - begins) * length)
+            out[y, x] = like * _run((beside - begins) * length)

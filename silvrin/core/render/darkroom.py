@@ -14,7 +14,7 @@ from ..colour import BT2020_TO_SRGB, encode_srgb
 from ..development.negative import LocalMaps, Negative
 from ..enlarger.projection import Projection
 from ..enlarger.shapes import EFFECTS, Pass
-from ..enlarger.working import Worked, held_between
+from ..enlarger.working import Worked, held_line
 from ..film.exposure import LEAST_BLUR, Exposure, Under
 from ..light.conversion import Conversion
 from ..light.haze import Veil, find_veil
@@ -73,7 +73,7 @@ class Darkroom:
     def area(self, sitting: Sitting, each: Pass, view: View) -> F32:
         """How far the places of a view (H, W) belong to the area of a pass."""
         found = area_of(each, sitting, self.cache, *self._light_of(sitting))
-        line = np.stack([*found[1:], *held_between(found[0])]) if len(found) > 1 else found
+        line = held_line(found) if len(found) > 1 else found
         amount = self._over(sitting, view, line)
         return 1.0 - amount if each.opposite else amount
 
