@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from .. import kernels
 from ..colour import smooth_step
-from ..guided import guided
+from ..guided import box_mean
 from ..light.hue_bands import coloured, hue_of
 from . import known
 from .ground import Ground
@@ -264,9 +264,27 @@ def area(each: Pass, ground: Ground) -> F32:
         level = level * of_zones(each.zones, ground.zones)
     if each.hues:
         level = level * of_hues(each.hues, ground.colours)
-    signal = np.ascontiguousarray(level, np.float32)
-    a, b, _ = guided(ground.guide, signal, FOLLOWS, FOLLOWS_EDGE**2)
-    return np.stack([a * ground.guide + b, a, b])
+    return _line(np.ascontiguousarray(level, np.float32), ground)
+
+
+def _line(level: F32, ground: Ground) -> F32:
+    """(3, H, W) level, a and b of the line that follows a level: a guided filter (`guided`) whose
+    windows of the guide are those of all areas."""
+    mean, part = ground.keep("windows", lambda: _windows(ground))
+    near = box_mean(level, FOLLOWS)
+    slope = (box_mean(ground.guide * level, FOLLOWS) - mean * near) * part
+    out = np.empty((3, *level.shape), np.float32)
+    out[1] = box_mean(slope, FOLLOWS)
+    out[2] = box_mean(near - slope * mean, FOLLOWS)
+    out[0] = out[1] * ground.guide + out[2]
+    return out
+
+
+def _windows(ground: Ground) -> F32:
+    """(2, H, W) mean of the guide in windows, and one over its variance and an edge's."""
+    mean = box_mean(ground.guide, FOLLOWS)
+    variance = np.maximum(box_mean(ground.guide * ground.guide, FOLLOWS) - mean * mean, 0.0)
+    return np.stack([mean, 1.0 / (variance + np.float32(FOLLOWS_EDGE**2))])
 
 
 def of_zones(limit: ZoneLimit, zones: F32) -> F32:

@@ -61,7 +61,7 @@ class Ground:
     @cached_property
     def guide(self) -> F32:
         """(H, W) log2 of the light's sum."""
-        return np.ascontiguousarray(self.coded[..., 2])
+        return self.keep("guide", lambda: np.ascontiguousarray(self.coded[..., 2]))
 
     @cached_property
     def zones(self) -> F32:

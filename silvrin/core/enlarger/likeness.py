@@ -25,7 +25,7 @@ def likeness(shape: Alike, ground: Ground) -> F32:
     for sample in shape.samples:
         found = np.maximum(found, _like(sample, ground))
     radius = max(1, round(SMOOTH * ground.long))
-    a, b, _ = guided(ground.guide, found, radius, SMOOTH_EDGE**2)
+    a, b, _ = guided(ground.guide, found, radius, SMOOTH_EDGE**2, 2)
     return np.asarray(np.clip(a * ground.guide + b, 0.0, 1.0), np.float32)
 
 

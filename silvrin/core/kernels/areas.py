@@ -120,6 +120,7 @@ def brush(first, last, points, begins, strokes, most, out):
     """
     half, one, zero = np.float32(0.5), np.float32(1.0), np.float32(0.0)
     width = out.shape[1]
+    steps = np.arange(width).astype(np.float32)
     for k in range(strokes.shape[0]):
         radius, soft, flow = strokes[k]
         reach = radius * (one + half * soft)
@@ -140,7 +141,8 @@ def brush(first, last, points, begins, strokes, most, out):
         size = (bottom - top, right - left)
         before, height = np.zeros(size, np.float32), np.zeros(size, np.float32)
         fallen, apart = np.zeros(size, np.float32), np.zeros(size, np.float32)
-        per, run, most_away = one / radius, one / soft, reach * reach
+        nearest, last_one = np.empty(size[1], np.float32), np.empty(size[1], np.float32)
+        per, run = one / radius, one / soft
         for i in range(begin, end):
             j = min(i + 1, end - 1)
             if j == i and end - begin > 1:
@@ -156,15 +158,20 @@ def brush(first, last, points, begins, strokes, most, out):
             x1 = min(np.int64(np.ceil(max(ax, bx) + reach)) + 1, right)
             for y in range(y0, y1):
                 v, ey = y - top, np.float32(y) - ay
-                for x in range(x0, x1):
-                    ex = np.float32(x) - ax
+                # the profile of a row at the nearest point, and at the last one
+                from_a = np.float32(x0) - ax
+                for n in range(x1 - x0):
+                    ex = from_a + steps[n]
                     part = min(max((ex * dx + ey * dy) * share, zero), one)
                     nx, ny = ex - part * dx, ey - part * dy
-                    away = nx * nx + ny * ny
-                    if away >= most_away:
+                    fx, fy = ex - dx, ey - dy
+                    near, far = np.sqrt(nx * nx + ny * ny), np.sqrt(fx * fx + fy * fy)
+                    nearest[n] = _run((near * per - one) * run + half) * (aw + part * more)
+                    last_one[n] = _run((far * per - one) * run + half) * bw
+                for n in range(x1 - x0):
+                    p, u = nearest[n], x0 - left + n
+                    if p <= zero:
                         continue
-                    u = x - left
-                    p = _run((np.sqrt(away) * per - one) * run + half) * (aw + part * more)
                     low, high = fallen[v, u], height[v, u]
                     if p > low and low < SAME_VISIT * high:
                         before[v, u] = _joined(before[v, u], high, apart[v, u])
@@ -172,17 +179,12 @@ def brush(first, last, points, begins, strokes, most, out):
                         height[v, u] = p
                     elif p > high:
                         height[v, u] = p
-                    if part < one:
-                        fx, fy = ex - dx, ey - dy
-                        far = np.sqrt(fx * fx + fy * fy)
-                        p = min(p, bw * _run((far * per - one) * run + half))
-                    fallen[v, u] = p
-        for v in range(bottom - top):
-            for u in range(right - left):
-                if height[v, u] > zero:
-                    level = _joined(before[v, u], height[v, u], apart[v, u])
-                    y, x = top + v, left + u
-                    out[y, x] = min(max(out[y, x] + flow * level, zero), most)
+                    fallen[v, u] = min(p, last_one[n])
+        for r in range(size[0]):
+            for c in range(size[1]):
+                if height[r, c] > zero:
+                    level = flow * _joined(before[r, c], height[r, c], apart[r, c])
+                    out[top + r, left + c] = min(max(out[top + r, left + c] + level, zero), most)
 
 
 @njit("void(i8,i8,f4[:,:,::1],f4,b1,b1,f4,f4[:,:,::1],u1[:,::1])", **OPTIONS)
@@ -218,24 +220,26 @@ def hold_lines(first, last, sums, least, most, out):
     """Of level, a and b (3, H, W): a and b, and the least and the most of the level within two
     places, at most so far (4, H, W)."""
     height, width = sums.shape[1], sums.shape[2]
-    low, high = np.empty(width, np.float32), np.empty(width, np.float32)
+    low, high = np.empty(width + 4, np.float32), np.empty(width + 4, np.float32)
     for y in range(first, last):
         for x in range(width):
-            low[x] = sums[0, y, x]
-            high[x] = sums[0, y, x]
+            low[x + 2] = sums[0, y, x]
+            high[x + 2] = sums[0, y, x]
         for v in range(max(y - 2, 0), min(y + 3, height)):
             for x in range(width):
-                low[x] = min(low[x], sums[0, v, x])
-                high[x] = max(high[x], sums[0, v, x])
+                value = sums[0, v, x]
+                low[x + 2] = min(low[x + 2], value)
+                high[x + 2] = max(high[x + 2], value)
+        for u in range(2):
+            low[u], high[u] = low[2], high[2]
+            low[width + 2 + u], high[width + 2 + u] = low[width + 1], high[width + 1]
         for x in range(width):
             out[0, y, x] = sums[1, y, x]
             out[1, y, x] = sums[2, y, x]
-            a, b = low[x], high[x]
-            for u in range(max(x - 2, 0), min(x + 3, width)):
-                a = min(a, low[u])
-                b = max(b, high[u])
-            out[2, y, x] = max(a, least)
-            out[3, y, x] = min(b, most)
+            a = min(min(low[x], low[x + 1]), min(low[x + 3], low[x + 4]))
+            b = max(max(high[x], high[x + 1]), max(high[x + 3], high[x + 4]))
+            out[2, y, x] = max(min(a, low[x + 2]), least)
+            out[3, y, x] = min(max(b, high[x + 2]), most)
 
 
 @njit("void(i8,i8,f4[:,:,::1],f4[:,::1],f4[:,::1],f4[:,::1],f4,f4[:,::1])", **OPTIONS)
