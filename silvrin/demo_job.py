@@ -4,6 +4,7 @@ import sqlite3
 from collections.abc import Callable
 from pathlib import Path
 
+from .core.enlarger.shapes import Foliage, Sides, Sky, ZoneLimit
 from .core.recipe import (
     CaptureSettings,
     Card,
@@ -21,11 +22,6 @@ from .errors import SilvrinError
 from .store import prints, rolls
 from .store.library import Library
 from .store.sheets import keep_sheets
-
-
-def _pass(name: str, stops: float, shape: Disc | Card, opposite: bool = False) -> Pass:
-    return Pass(name=name, stops=stops, shapes=(shape,), opposite=opposite)
-
 
 PRINTS = {
     "Bottle kiln": (
@@ -86,22 +82,55 @@ PRINTS = {
 # The printing maps of prints that were worked by hand
 MAPS: dict[str, tuple[Pass, ...]] = {
     "Terracotta head, eye": (
-        _pass("face", -0.45, Disc(x=625, y=1200, width=170, height=340, angle=6)),
-        _pass("eyes", -0.15, Disc(x=580, y=1045, width=170, height=70, angle=4)),
-        _pass("background", 0.6, Disc(x=800, y=1180, width=560, height=820), True),
-        _pass("table", 0.4, Card(x=800, y=2400, to_x=800, to_y=1950)),
+        Pass(
+            name="face", stops=-0.38,
+            shapes=(Disc(x=625, y=1200, width=170, height=340, angle=6),),
+        ),
+        Pass(
+            name="eyes", stops=-0.2, fine=0.3,
+            shapes=(Disc(x=580, y=1045, width=170, height=70, angle=4),),
+        ),
+        Pass(
+            name="background", stops=0.65, held=1.0, opposite=True, soften=0.3,
+            shapes=(
+                Disc(x=800, y=880, width=480, height=480, soft=0.2),
+                Disc(x=700, y=1400, width=330, height=420, soft=0.2),
+                Disc(x=900, y=1790, width=430, height=170, angle=12, soft=0.5),
+            ),
+        ),
+        Pass(name="table", stops=0.4, shapes=(Card(x=800, y=2400, to_x=800, to_y=1950),)),
+        Pass(
+            name="hair", stops=-0.25,
+            shapes=(Disc(x=850, y=680, width=330, height=190, angle=8),),
+        ),
     ),
     "Kiln in the last sun": (
-        _pass("sky", 0.5, Card(x=1200, y=420, to_x=1200, to_y=760)),
-        _pass("sky, the very top", 0.4, Card(x=1200, y=0, to_x=1200, to_y=330)),
-        _pass("doorway", -0.75, Disc(x=1458, y=1120, width=110, height=190)),
-        _pass("lit bricks", -0.2, Disc(x=1330, y=720, width=230, height=430, angle=8)),
-        _pass("path", -0.45, Disc(x=1390, y=1400, width=520, height=170)),
-        _pass("left edge", 0.4, Card(x=0, y=800, to_x=520, to_y=800)),
-        _pass("right edge", 0.4, Card(x=2400, y=800, to_x=1950, to_y=800)),
-        _pass("bottom edge", 0.4, Card(x=1200, y=1600, to_x=1200, to_y=1380)),
+        Pass(
+            name="sky", stops=0.6, grade=1.5,
+            shapes=(Sky(), Card(x=1200, y=430, to_x=1200, to_y=860, how="keep")),
+        ),
+        Pass(
+            name="sky, the very top", stops=0.45,
+            shapes=(Sky(), Card(x=1200, y=0, to_x=1200, to_y=360, how="keep")),
+        ),
+        Pass(
+            name="doorway", stops=-1.1, zones=ZoneLimit(first=0, last=3.4, soft=1.2),
+            shapes=(Disc(x=1458, y=1120, width=120, height=190, soft=0.5),),
+        ),
+        Pass(
+            name="bricks in the sun", stops=-0.15, mid_scale=0.35,
+            shapes=(Disc(x=1330, y=740, width=240, height=440, angle=8),),
+        ),
+        Pass(
+            name="path", stops=-0.4, shapes=(Disc(x=1390, y=1400, width=520, height=170),)
+        ),
+        Pass(
+            name="leaves", stops=-0.2,
+            shapes=(Foliage(), Card(x=1200, y=900, to_x=1200, to_y=1050, how="keep")),
+        ),
+        Pass(name="edges", stops=0.45, shapes=(Sides(width=24, top=0.2),)),
     ),
-}
+}  # fmt: skip
 MARKS: dict[str, rolls.Mark] = {
     "Terracotta head, ear": "dot",
     "Terracotta head, wall": "cross",

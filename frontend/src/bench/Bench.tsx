@@ -10,6 +10,7 @@ import { MeterSizes } from "./Meter";
 import { CarryDialog } from "./map/CarryDialog";
 import { HeatLegend } from "./map/HeatLegend";
 import { NotesDialog } from "./map/NotesDialog";
+import { ZoneLimitLane } from "./map/ZoneLimitLane";
 import { PlateLegend } from "./PlateLegend";
 import { PictureView } from "./picture/PictureView";
 import { RingAround } from "./ring/RingAround";
@@ -118,6 +119,10 @@ function Handles() {
         ? "value_lift"
         : null,
   );
+  const limits = useBench(
+    (bench) => bench.station === "enlarger" && bench.parts.enlarger === "map",
+  );
+  if (limits) return <ZoneLimitLane />;
   return lane && <ZoneHandles lane={lane} />;
 }
 
