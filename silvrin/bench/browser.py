@@ -307,10 +307,34 @@ def input_to_picture() -> list[Row]:
             time.sleep(1)
             times = sorted(page.execute_script(MEASURES))
             ring = page.execute_async_script(RING)
+            strokes = _strokes(page)
         finally:
             page.quit()
     return [
         Row("slider input to picture, median", statistics.median(times), "ms", 80.0),
         Row("slider input to picture, 95th percentile", times[int(len(times) * 0.95)], "ms", 150.0),
         Row("twelve prints of a ring-around", ring, "ms", 1500.0),
+        Row("brush to picture, median", statistics.median(strokes), "ms", 50.0),
+        Row("brush to picture, 95th percentile", strokes[int(len(strokes) * 0.95)], "ms", 100.0),
     ]
+
+
+def _strokes(page: Any) -> list[float]:
+    """ms from pointer to pixels, sorted, while eight strokes of a brush are drawn."""
+    from selenium.webdriver import ActionChains
+    from selenium.webdriver.common.by import By
+
+    page.refresh()
+    canvas = page.find_element(By.CSS_SELECTOR, "main canvas")
+    time.sleep(3)
+    ActionChains(page).send_keys("b").perform()
+    time.sleep(1)
+    page.execute_script("performance.clearMeasures()")
+    for stroke in range(8):
+        drag = ActionChains(page, duration=25)
+        drag.move_to_element_with_offset(canvas, -150, 30 * stroke - 120).click_and_hold()
+        for step in range(40):
+            drag.move_by_offset(7, 4 if step % 8 < 4 else -4)
+        drag.release().perform()
+    time.sleep(1)
+    return sorted(page.execute_script(MEASURES))

@@ -15,10 +15,10 @@ import { PlateLegend } from "./PlateLegend";
 import { PictureView } from "./picture/PictureView";
 import { RingAround } from "./ring/RingAround";
 import { ScreenCheck } from "./ScreenCheck";
+import { SpotUnderPointer } from "./SpotUnderPointer";
 import { Timer } from "./Timer";
 import { Tray } from "./Tray";
 import { useBenchKeys } from "./useBenchKeys";
-import { useSpot } from "./useSpot";
 import { ZoneHandles } from "./ZoneHandles";
 import { tonesOf, ZoneStaff } from "./ZoneStaff";
 
@@ -59,7 +59,6 @@ export function Bench({ opened, ...given }: BenchProps) {
 
 function Table() {
   useBenchKeys();
-  useSpot();
   return (
     <div className="flex h-full flex-col">
       <BenchHeader />
@@ -71,6 +70,7 @@ function Table() {
             <OverThePicture />
             <PictureView />
           </div>
+          <SpotUnderPointer />
           <Handles />
           <ZoneStaff />
         </div>

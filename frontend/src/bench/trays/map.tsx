@@ -1,3 +1,4 @@
+import { useEffect, useRef } from "react";
 import type { Pass } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { useBench, useBenchStore } from "../../state/bench";
@@ -86,11 +87,13 @@ function Row({ pass, index, base }: { pass: Pass; index: number; base: number })
   const store = useBenchStore();
   const chosen = useBench((bench) => bench.pass === index);
   const { change, shift } = usePasses();
+  const row = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    if (chosen) row.current?.scrollIntoView({ block: "nearest" });
+  }, [chosen]);
   return (
     <li
-      ref={(row) => {
-        if (chosen) row?.scrollIntoView({ block: "nearest" });
-      }}
+      ref={row}
       onPointerEnter={() => store.setState({ hatched: index })}
       onPointerLeave={() => store.setState({ hatched: null })}
       className={`grid grid-cols-[20px_1fr_auto_auto] items-center gap-2 rounded-[3px] px-1.5 py-0.5 text-[12.5px] ${

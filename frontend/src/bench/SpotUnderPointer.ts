@@ -1,17 +1,20 @@
 import { useEffect, useRef } from "react";
 import { api, type Recipe } from "../api/client";
-import { pointOn, useBench, useBenchStore } from "../state/bench";
+import { pointOn, type Tool, useBench, useBenchStore } from "../state/bench";
 import { recipeShown } from "../state/recipeShown";
 import { radiusOf } from "./Meter";
 import type { PicturePlace } from "./places";
 
-/** Reads what lies under the pointer, station by station; one question at a time, the newest next. */
-export function useSpot() {
+const DRAWING: Tool["kind"][] = ["strokes", "hold"];
+
+/** Reads what lies under the pointer, station by station; one question at a time, the newest next.
+ * While something is drawn all the time is that of the picture. It shows nothing itself. */
+export function SpotUnderPointer() {
   const store = useBenchStore();
   const { frame, recipe, point, circle } = useBench((bench) => ({
     frame: bench.frame,
     recipe: recipeShown(bench),
-    point: pointOn(bench),
+    point: DRAWING.includes(bench.tool.kind) ? null : pointOn(bench),
     circle: bench.circle,
   }));
   const radius = radiusOf(circle, frame);
@@ -35,4 +38,5 @@ export function useSpot() {
     };
     ask();
   }, [store, frame.id, recipe, point, radius]);
+  return null;
 }
