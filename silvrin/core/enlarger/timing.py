@@ -10,7 +10,7 @@ import numpy as np
 from ..light_path import LightPath
 from ..paper.grading import Grading
 from .projection import LEAST_TIME, Projection
-from .shapes import Pass
+from .shapes import Moment, Moved, Pass
 
 LEAST_STOPS = -6.0  # of a pass
 
@@ -91,10 +91,12 @@ def _so_far(
     passes: Sequence[Pass], steps: Sequence[Step], base: float, seconds: float
 ) -> tuple[Pass, ...]:
     stops = [0.0] * len(passes)
+    found = list(passes)
     for step in steps:
         if step.number is None:
             continue
         done = min(max(seconds - step.begins, 0.0), step.ends - step.begins)
+        found[step.number] = _moved_so_far(found[step.number], done / (step.ends - step.begins))
         if step.what == "burn":
             stops[step.number] = float(np.log2((base + done) / base))
         elif done:
@@ -103,5 +105,26 @@ def _so_far(
             stops[step.number] = float(np.log2(max((given - done) / given, least)))
     return tuple(
         each.model_copy(update={"stops": max(given / (each.strength or 1.0), LEAST_STOPS)})
-        for each, given in zip(passes, stops, strict=True)
+        for each, given in zip(found, stops, strict=True)
     )
+
+
+def _moved_so_far(each: Pass, part: float) -> Pass:
+    """A pass of which what is held by hand has been moved for a part of its time."""
+    if not 0.0 < part < 1.0 or not any(isinstance(shape, Moved) for shape in each.shapes):
+        return each
+    shapes = tuple(
+        shape.model_copy(update={"path": _cut(shape.path, part)})
+        if isinstance(shape, Moved)
+        else shape
+        for shape in each.shapes
+    )
+    return each.model_copy(update={"shapes": shapes})
+
+
+def _cut(path: Sequence[Moment], part: float) -> tuple[Moment, ...]:
+    """The first part of a movement."""
+    x, y, moments = np.array(path, np.float64).T
+    end = moments[0] + part * (moments[-1] - moments[0])
+    last = (float(np.interp(end, moments, x)), float(np.interp(end, moments, y)), float(end))
+    return (*(moment for moment in path if moment[2] < end), last)

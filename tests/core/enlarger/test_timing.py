@@ -1,10 +1,11 @@
 import math
 import unittest
 
+from silvrin.core.enlarger.shapes import Moved
 from silvrin.core.enlarger.timing import Step, exposed_so_far, sequence
 from silvrin.core.light_path import LightPath
 from silvrin.core.places import PicturePixel
-from silvrin.core.recipe import Pass, Recipe
+from silvrin.core.recipe import Disc, Pass, Recipe
 from silvrin.core.render import Darkroom, Sitting
 from tests.core.enlarger.test_printing_map import WHOLE, density, even, exposed
 from tests.worked import worked_path
@@ -64,6 +65,20 @@ class SequenceTest(unittest.TestCase):
         self.assertAlmostEqual(
             shown(exposed_so_far(burned, 13.5)), density(exposed(13.5, 2.0)), delta=0.002
         )
+
+    def test_what_was_held_by_hand_is_moved_again_as_it_was(self) -> None:
+        held = Disc(x=200, y=200, width=60, height=60, soft=0.05)
+        moved = Moved(held=held, path=((0, 0, 0), (200, 0, 1), (200, 0, 4)))
+        path = worked_path(exposed(BASE, 2.0), beside(3).model_copy(update={"shapes": (moved,)}))
+        (half,) = exposed_so_far(path, 13.5).things.drawings.passes
+        (shape,) = half.shapes
+        assert isinstance(shape, Moved)
+        self.assertEqual(shape.path, ((0, 0, 0), (200, 0, 1), (200.0, 0.0, 2.0)))
+        (early,) = exposed_so_far(path, 12.375).things.drawings.passes
+        assert isinstance(early.shapes[0], Moved)
+        self.assertEqual(early.shapes[0].path[-1], (100.0, 0.0, 0.5))
+        (whole,) = exposed_so_far(path, 15.0).things.drawings.passes
+        self.assertEqual(whole.shapes, (moved,))
 
 
 if __name__ == "__main__":

@@ -17,10 +17,12 @@ import { CropOverlay } from "./CropOverlay";
 import { FocusOverlay } from "./FocusOverlay";
 import { MendOverlay } from "./MendOverlay";
 import { PassOverlay } from "./PassOverlay";
+import { Replay } from "./Replay";
 
 /** What lies over the picture: what the tool in hand and the controls that are out need there. */
 export function Overlays({ at }: { at: Placed }) {
-  const { tool, station, parts, colour, blurs, plain } = useBench((bench) => ({
+  const { tool, station, parts, colour, blurs, plain, timed } = useBench((bench) => ({
+    timed: bench.shown.kind === "timed",
     tool: bench.tool,
     station: bench.station,
     parts: bench.parts,
@@ -33,6 +35,7 @@ export function Overlays({ at }: { at: Placed }) {
   if (tool.kind === "crop") return <Cropping at={at} />;
   if (tool.kind === "mend") return <Mends at={at} />;
   if (tool.kind === "lines" && tool.first) return <DrawnLine at={at} ends={tool.first} />;
+  if (timed) return <Replay at={at} />;
   if (station === "enlarger" && parts.enlarger === "map" && plain) return <PassOverlay at={at} />;
   const focusing = station === "light" && parts.light === "air" && blurs;
   return focusing ? <FocusOverlay at={at} /> : null;
