@@ -149,7 +149,7 @@ def _table(drawing: Drawing, notes: PrintingNotes, top: float, other_base: float
     for each in notes.passes[:most]:
         also = f" ({', '.join(each.also)})" if each.also else ""
         _say(drawing, at[0], y, each.letter, size, bold=True)
-        _say(drawing, at[1], y, _short(each.name + also, 30), size)
+        _say(drawing, at[1], y, _short(each.name + also, COLUMNS[2] - COLUMNS[1] - 6, size), size)
         _say(drawing, at[2], y, each.where, size)
         _say(drawing, at[3], y, _seconds(each.seconds), size, bold=True)
         _say(drawing, at[4], y, f"{_signed(each.stops)}", size)
@@ -164,8 +164,13 @@ def _table(drawing: Drawing, notes: PrintingNotes, top: float, other_base: float
         _say(drawing, at[1], y, "Nothing is dodged or burned.", size, GREY)
 
 
-def _short(text: str, most: int) -> str:
-    return text if len(text) <= most else text[: most - 1].rstrip() + "…"
+def _short(text: str, most: float, size: float) -> str:
+    """Text within a width in points."""
+    if pdfmetrics.stringWidth(text, "Vera", size) <= most:
+        return text
+    while text and pdfmetrics.stringWidth(text + "…", "Vera", size) > most:
+        text = text[:-1]
+    return text.rstrip() + "…"
 
 
 def _signed(value: float) -> str:

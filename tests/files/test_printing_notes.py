@@ -97,6 +97,9 @@ class NotesTest(unittest.TestCase):
         area[:] = 0.7
         self.assertEqual(where_of(area), "all over")
         area[:] = 0
+        area[:20] = area[-20:] = 0.5
+        self.assertEqual(where_of(area), "round the edges")
+        area[:] = 0
         area[40:60, 60:90] = 0.2
         self.assertEqual(where_of(area), "middle")
 

@@ -19,6 +19,8 @@ from .sitting import Sitting
 
 SIDE = 1000  # pixels of the small print
 LEAST = 0.0004  # of the picture, smaller pieces of an area are not drawn round
+ROUNDED = 0.004  # of the long side, finer things of an area are not drawn round
+HOLLOW = 0.25  # of its most, less than which an area has in its middle that lies round it
 SMOOTH = 0.0015  # of the long side, how far an outline may be from the area's edge
 MOST_PIECES = 6
 STRIP = 7  # exposures of the test strip, a third of a stop apart
@@ -110,6 +112,8 @@ def where_of(area: F32) -> str:
     height, width = area.shape
     x = float((amount.sum(axis=0) @ (np.arange(width) + 0.5)) / total / width)
     y = float((amount.sum(axis=1) @ (np.arange(height) + 0.5)) / total / height)
+    if amount[int(y * height), int(x * width)] < HOLLOW * amount.max():
+        return "round the edges"
     down = "top" if y < 0.36 else "bottom" if y > 0.64 else ""
     across = "left" if x < 0.36 else "right" if x > 0.64 else ""
     return " ".join(word for word in (down, across) if word) or "middle"
@@ -118,7 +122,7 @@ def where_of(area: F32) -> str:
 def outlines_of(area: F32) -> tuple[Floats, ...]:
     """Corners (N, 2), in parts of the picture, of the lines at which an area (H, W) has half of its
     most; the largest pieces."""
-    amount = np.abs(area)
+    amount = cv2.GaussianBlur(np.abs(area), (0, 0), ROUNDED * max(area.shape))
     inside = (amount > 0.5 * max(float(amount.max()), 1e-6)).astype(np.uint8)
     height, width = area.shape
     # a frame about it, so that what meets the picture's edge is closed there
