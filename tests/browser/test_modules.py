@@ -8,6 +8,24 @@ import numpy as np
 
 from silvrin.core.capture.geometry import Geometry
 from silvrin.core.capture.settings import LENS_RADII
+from silvrin.core.enlarger.shapes import (
+    Alike,
+    Brush,
+    Card,
+    Disc,
+    FallOff,
+    Foliage,
+    HueLimit,
+    Moved,
+    Oval,
+    Pass,
+    Polygon,
+    Sample,
+    Sides,
+    Sky,
+    Whole,
+    ZoneLimit,
+)
 from silvrin.core.places import CapturePlaces, PicturePlaces
 from silvrin.core.recipe import (
     CaptureSettings,
@@ -234,6 +252,9 @@ class ModulesTest(WithModules):
               if (what === "add" || !list.length) {
                 names = sheets.withMore("mends", names, [mend]);
                 list.push(mend);
+              } else if (what === "insert") {
+                names = sheets.withInserted("mends", names, at, mend);
+                list.splice(at, 0, mend);
               } else if (what === "change") {
                 names = sheets.withChange("mends", names, at, mend);
                 list[at] = mend;
@@ -241,10 +262,13 @@ class ModulesTest(WithModules):
                 names = sheets.withChange("mends", names, at, null);
                 list.splice(at, 1);
               }
-              const fresh = sheets.unsentOf({ capture: { mends: names, protected: [] } });
-              // what one change makes anew: a sheet, or two that are joined
+              const fresh = sheets.unsentOf({
+                capture: { mends: names, protected: [] }, enlarger: { passes: [] },
+              });
+              // what one change makes anew: a sheet, two that are joined, or one that is parted
               const made = names.filter((name) => !before.includes(name)).length;
-              if (made > 1) throw new Error(`${made} sheets for one change`);
+              const may = what === "insert" ? 2 : 1;
+              if (made > may) throw new Error(`${made} sheets for one change`);
               most = Math.max(most, ...fresh.map((text) => text.length));
               sheets.kept(fresh);
               for (const text of fresh) texts.set(text, true);
@@ -263,10 +287,39 @@ class ModulesTest(WithModules):
         for text in found["texts"][-20:]:
             self.assertTrue(read_sheet(text).mends)
 
+    def test_passes_are_the_same_with_and_without_what_goes_without_saying(self) -> None:
+        disc = Disc(x=3, y=4, width=5, height=6)
+        sample = Sample(points=((1, 2), (3, 4)), reach=50)
+        passes = [
+            Pass(shapes=(disc,)),
+            Pass(
+                name="all", stops=-0.5, grade=-1.0, fine=0.2, haze=-0.1, noise=1.0, strength=1.5,
+                group=3, on=False, opposite=True, soften=0.2, held=1.0, zones=ZoneLimit(last=4),
+                hues=HueLimit(hue=200), shapes=(
+                    disc.model_copy(update={"how": "take", "soft": 0.1, "angle": -30.0}),
+                    Card(x=1, y=2, to_x=3, to_y=4, how="keep"),
+                    Brush(strokes=("a" * 32,), most=3.0), Polygon(points=((0, 0), (9, 0), (4, 9))),
+                    Moved(held=disc, path=((0, 0, 0), (5, 5, 2.5))), Alike(samples=(sample,)),
+                    Sky(), Foliage(how="take"), Whole(), Sides(left=0.2), Oval(size=90),
+                    FallOff(x=0.3),
+                ),
+            ),
+        ]  # fmt: skip
+        lean = [json.loads(p.model_dump_json(exclude_defaults=True)) for p in passes]
+        whole, written = self.run_js(
+            "return [given[0].map(m.wholes.wholePass),"
+            " given[0].map(m.wholes.wholePass).map(m.wholes.leanPass)];",
+            lean,
+        )
+        for each, known, short in zip(passes, whole, written, strict=True):
+            self.assertEqual(known, json.loads(each.model_dump_json()))
+            self.assertEqual(Pass.model_validate(short), each)
+        self.assertLessEqual(len(json.dumps(written[0])), len(json.dumps(lean[0])))
+
     @staticmethod
     def steps() -> list[list]:
         rng = np.random.default_rng(3)
-        kinds = ["add"] * 5 + ["change"] * 2 + ["remove"] * 3
+        kinds = ["add"] * 3 + ["insert"] * 2 + ["change"] * 2 + ["remove"] * 3
         return [
             [str(rng.choice(kinds)), int(rng.integers(0, 5000)), int(rng.integers(0, 60))]
             for _ in range(700)

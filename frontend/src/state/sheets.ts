@@ -142,6 +142,17 @@ export function withMore<K extends Kind>(kind: K, names: string[], things: Drawn
   return next;
 }
 
+/** The sheet that a thing is on, by its number among all; null past the end. */
+function placeOn<K extends Kind>(kind: K, names: string[], index: number) {
+  let before = 0;
+  for (const [sheet, name] of names.entries()) {
+    const things = on(kind, name);
+    if (index < before + things.length) return { sheet, things, at: index - before };
+    before += things.length;
+  }
+  return null;
+}
+
 /** The sheets with the thing at a place changed (null: taken away); neighbours that fit on one sheet
  * are joined, so that there are never many. */
 export function withChange<K extends Kind>(
@@ -150,19 +161,13 @@ export function withChange<K extends Kind>(
   index: number,
   to: Drawn[K] | null,
 ): string[] {
-  let before = 0;
-  for (const [i, name] of names.entries()) {
-    const here = on(kind, name);
-    if (index >= before + here.length) {
-      before += here.length;
-      continue;
-    }
-    const at = index - before;
-    const things = to ? here.with(at, to) : here.toSpliced(at, 1);
-    const next = things.length ? names.with(i, put(kind, things)) : names.toSpliced(i, 1);
-    return to ? next : joinedAbout(kind, next, i);
-  }
-  return names;
+  const found = placeOn(kind, names, index);
+  if (!found) return names;
+  const { sheet, things, at } = found;
+  if (to) return names.with(sheet, put(kind, things.with(at, to)));
+  const left = things.toSpliced(at, 1);
+  const next = left.length ? names.with(sheet, put(kind, left)) : names.toSpliced(sheet, 1);
+  return joinedAbout(kind, next, sheet);
 }
 
 /** The sheets with a thing put in before a place. */
@@ -172,20 +177,13 @@ export function withInserted<K extends Kind>(
   index: number,
   thing: Drawn[K],
 ): string[] {
-  let before = 0;
-  for (const [i, name] of names.entries()) {
-    const here = on(kind, name);
-    if (index >= before + here.length) {
-      before += here.length;
-      continue;
-    }
-    const things = here.toSpliced(index - before, 0, thing);
-    const half = Math.ceil(things.length / 2);
-    const fits = JSON.stringify(things).length <= FULL;
-    const parts = fits ? [things] : [things.slice(0, half), things.slice(half)];
-    return names.toSpliced(i, 1, ...parts.map((part) => put(kind, part)));
-  }
-  return withMore(kind, names, [thing]);
+  const found = placeOn(kind, names, index);
+  if (!found) return withMore(kind, names, [thing]);
+  const next = found.things.toSpliced(found.at, 0, thing);
+  const half = Math.ceil(next.length / 2);
+  const fits = JSON.stringify(next).length <= FULL;
+  const parts = fits ? [next] : [next.slice(0, half), next.slice(half)];
+  return names.toSpliced(found.sheet, 1, ...parts.map((part) => put(kind, part)));
 }
 
 /** One thing on a sheet of its own. */

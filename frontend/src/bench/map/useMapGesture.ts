@@ -21,6 +21,8 @@ import { cardOf, discOf, lengthOf, simplified } from "./shapes";
 import { passOf, shapeOf } from "./wholes";
 
 const MOST_PLACES = 400; // of a stroke
+const MOST_SHEETS = 60; // of strokes, of one brush
+const OFF_WAY = 0.02; // of its radius, how far a kept way may be from the drawn one
 const MOST_TOUCHED = 40; // of a sample
 const MOST_CORNERS = 200;
 const REACH = 0.25; // of the long side, how far a new sample reaches
@@ -146,8 +148,11 @@ function useBrush(): Gesture {
     const names = recipe.enlarger.passes;
     const all = passesOf(recipe);
     const steps = tool.kind === "strokes";
+    // one with room for more sheets
     const brushOf = (pass: Pass | undefined) =>
-      pass?.shapes.findLastIndex((s) => s.kind === "brush" && s.how !== "take") ?? -1;
+      pass?.shapes.findLastIndex(
+        (s) => s.kind === "brush" && s.how !== "take" && s.strokes.length < MOST_SHEETS,
+      ) ?? -1;
     const fits = (pass: Pass | undefined) =>
       brushOf(pass) >= 0 &&
       (!steps || (pass && isOfSteps(pass) && pass.stops < 0 === (mapping.way === "dodge")));
@@ -180,14 +185,17 @@ function useBrush(): Gesture {
     const shape = pass.shapes[which];
     if (shape?.kind !== "brush") return { number, pass, passes: names };
     const steps = tool.kind === "strokes";
+    const pressed = pressures.some((p) => p < 1);
+    // without a pen's pressure only the places that its way needs
+    const off = OFF_WAY * mapping.radius;
+    const needed = pressed ? points : simplified(points, off);
     const at = thinned(
-      points.map((place, i) => {
+      needed.map((place, i) => {
         const { x, y } = pictureToCapture(where, place);
         return { point: [tenths(x - shape.dx), tenths(y - shape.dy)] as [number, number], i };
       }),
       MOST_PLACES,
     );
-    const pressed = pressures.some((p) => p < 1);
     const stroke: Stroke = {
       points: at.map(({ point }) => point),
       radius: mapping.radius,
