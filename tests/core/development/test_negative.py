@@ -66,7 +66,9 @@ class EdgeEffectTest(unittest.TestCase):
         picture = LinearPicture.with_pyramid(light, 0.18 / 3000)
         recipe = Recipe(development=DevelopmentSettings(developer="high acutance"))
         sitting = Sitting("n", picture, shelf.light_path(recipe))
-        self.assertGreater(sitting.path[Negative].reach(Grid.of(picture.whole(6000), picture)), 9)
+        self.assertGreater(
+            sitting.path[Negative].reach(Grid.of(picture.whole(6000), picture), {}), 9
+        )
         whole = np.concatenate(list(strips(sitting, bits=8)))
         for left, top in ((0, 0), (2345, 260), (5600, 400)):
             shown = Darkroom().view(sitting, View(left, top, 400, 300, 400, 300))
