@@ -11,6 +11,9 @@ const typing = (target: EventTarget | null) =>
   target instanceof HTMLTextAreaElement ||
   (target instanceof HTMLInputElement && target.type !== "checkbox");
 
+/** Sizes and steps go on while their key is held. */
+const REPEATED = [",", ".", "<", ">", ";", ":"];
+
 /** What is looked at while a key is held. */
 const HELD: Record<string, Peek> = { c: "colour", u: "base", o: "alone", a: "areas", s: "heat" };
 
@@ -64,7 +67,7 @@ export function useBenchKeys() {
         if (zone !== null) put(chosen, bench.facts?.placement ?? 0, zone);
       }
       if (chosen && key === "delete" && !event.defaultPrevented) remove(chosen.letter);
-      if (event.repeat) return;
+      if (event.repeat && !REPEATED.includes(key)) return;
       const next = KEYS[key]?.(bench);
       if (next) store.setState(next);
       STATION_KEYS[key]?.(bench);
