@@ -23,7 +23,7 @@ GAPS = 0.05  # of the long side: how far into trees gaps are looked for
 # What is sky among leaves, as likelihood for each stop and share of colour (by a logistic
 # regression on leaves before three rendered skies)
 LIGHTER, COOLER, LESS_GREEN, GREEN = 2.9, 2.2, 34.0, 0.345
-SOME = (0.02, 0.08)  # share of leaves from which a place is among them
+SOME = (0.01, 0.05)  # share of leaves from which a place is among them
 AMONG = 0.008  # of the long side, how far about a gap leaves are looked for
 FEW = 0.002  # of the picture, less is no sky
 GREY = 0.08  # deviation of a grey cloud's colour from white, of the sum
