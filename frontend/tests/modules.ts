@@ -2,7 +2,7 @@
 
 export { joined, parted, within } from "../src/api/recipe";
 export * as cropping from "../src/bench/cropping";
-export * as shapes from "../src/bench/map/shapes";
+export * as passes from "../src/bench/map/passes";
 export * as wholes from "../src/bench/map/wholes";
 export * as exposing from "../src/bench/exposing";
 export { axes } from "../src/bench/ring/axes";

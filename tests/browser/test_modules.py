@@ -8,6 +8,8 @@ import numpy as np
 
 from silvrin.core.capture.geometry import Geometry
 from silvrin.core.capture.settings import LENS_RADII
+from silvrin.core.enlarger.naming import letter_of
+from silvrin.core.enlarger.naming import name_of as name_of_pass
 from silvrin.core.enlarger.shapes import (
     Alike,
     Brush,
@@ -292,6 +294,8 @@ class ModulesTest(WithModules):
         sample = Sample(points=((1, 2), (3, 4)), reach=50)
         passes = [
             Pass(shapes=(disc,)),
+            Pass(stops=-1.0, shapes=(Sky(), disc, Sides(), disc)),
+            Pass(stops=0.0, noise=0.5, shapes=(Moved(held=disc, path=((0, 0, 0),)), FallOff())),
             Pass(
                 name="all", stops=-0.5, grade=-1.0, fine=0.2, haze=-0.1, noise=1.0, strength=1.5,
                 group=3, on=False, opposite=True, soften=0.2, held=1.0, zones=ZoneLimit(last=4),
@@ -306,11 +310,18 @@ class ModulesTest(WithModules):
             ),
         ]  # fmt: skip
         lean = [json.loads(p.model_dump_json(exclude_defaults=True)) for p in passes]
-        whole, written = self.run_js(
-            "return [given[0].map(m.wholes.wholePass),"
-            " given[0].map(m.wholes.wholePass).map(m.wholes.leanPass)];",
+        whole, written, names, letters = self.run_js(
+            """
+            const whole = given[0].map(m.wholes.wholePass);
+            const letters = Array.from({ length: 800 }, (_, i) => m.passes.letterOf(i));
+            return [whole, whole.map(m.wholes.leanPass),
+                    whole.map((p) => p.name || m.passes.proposedName(p)), letters];
+            """,
             lean,
         )
+        # and they are called the same in the window and in the notes
+        self.assertEqual(names, [name_of_pass(each) for each in passes])
+        self.assertEqual(letters, [letter_of(number) for number in range(800)])
         for each, known, short in zip(passes, whole, written, strict=True):
             self.assertEqual(known, json.loads(each.model_dump_json()))
             self.assertEqual(Pass.model_validate(short), each)

@@ -43,14 +43,6 @@ class Worked:
     effects: dict[str, F32] = field(default_factory=dict)  # (H, W) each, by field
 
     @property
-    def level(self) -> F32 | None:
-        """Stops (H, W) at the ground's own places."""
-        if self.stops is None:
-            return None
-        level = self.stops[0] if len(self.stops) == 1 else self.stops[2:4].mean(axis=0)
-        return np.asarray(level, np.float32)
-
-    @property
     def follows_light(self) -> bool:
         """Whether the light of a place says what it gets."""
         return self.stops is not None and len(self.stops) > 1

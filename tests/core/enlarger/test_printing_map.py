@@ -304,7 +304,7 @@ class PictureTest(unittest.TestCase):
         # wholly outside the picture: nothing, and no error
         outside = Pass(stops=1.0, shapes=(Disc(x=-5000, y=9000, width=20, height=20),), held=1.0)
         sitting = Sitting("n", even(), worked_path(Recipe(), outside))
-        self.assertLess(np.abs(Darkroom().printing(sitting).level).max(), 1e-6)
+        self.assertLess(np.abs(Darkroom().stops(sitting, sitting.picture.whole(600))).max(), 1e-6)
 
 
 if __name__ == "__main__":

@@ -7,7 +7,7 @@ import { seconds, signed } from "../../wording/format";
 import type { Where } from "./shapes";
 import { passOf, shapeOf } from "./wholes";
 
-export type ShapeKind = PassShape["kind"];
+type ShapeKind = PassShape["kind"];
 /** Whether what is drawn is a pass of its own, or changes the area of the chosen one. */
 export type Drawn = "pass" | PassShape["how"];
 export type Way = "burn" | "dodge";

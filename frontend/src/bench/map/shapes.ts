@@ -30,7 +30,7 @@ export interface Line {
 }
 
 /** What a shape is grabbed by. */
-export interface Grip {
+interface Grip {
   name: string;
   at: PicturePlace;
 }
