@@ -4,8 +4,6 @@ import { spotsOf, useSpotActions } from "./spots";
 import { STATIONS } from "./stations";
 import { zoneByKey } from "./tags";
 
-const AGAIN_MS = 700; // within which a second 0 makes it X
-
 const typing = (target: EventTarget | null) =>
   target instanceof HTMLSelectElement ||
   target instanceof HTMLTextAreaElement ||
@@ -45,10 +43,13 @@ const STATION_KEYS = Object.assign({}, ...STATIONS.map((station) => station.keys
 export function useBenchKeys() {
   const store = useBenchStore();
   const { put, remove } = useSpotActions();
-  const zero = useRef(Number.NEGATIVE_INFINITY);
+  /** The spot that the last thing done put on Zone 0: a second 0 makes it X. */
+  const zeroed = useRef<string | null>(null);
   useEffect(() => {
     const down = (event: KeyboardEvent) => {
       const bench = store.getState();
+      const last = zeroed.current;
+      zeroed.current = null;
       if (bench.dialog === "ring") return; // its keys are its own
       const key = event.key.toLowerCase();
       if ((event.ctrlKey || event.metaKey) && key === "z") {
@@ -61,8 +62,8 @@ export function useBenchKeys() {
       const chosen = spotsOf(bench).find((s) => s.letter === bench.selected);
       // spots were read under the placement of the answer, which may lag behind
       if (chosen && /^\d$/.test(key)) {
-        const again = key === "0" && event.timeStamp - zero.current < AGAIN_MS;
-        zero.current = key === "0" ? event.timeStamp : Number.NEGATIVE_INFINITY;
+        const again = key === "0" && last === chosen.letter;
+        if (key === "0" && !again) zeroed.current = chosen.letter;
         const zone = zoneByKey(key, chosen.zone, again);
         if (zone !== null) put(chosen, bench.facts?.placement ?? 0, zone);
       }
@@ -76,14 +77,19 @@ export function useBenchKeys() {
       const { peek } = store.getState();
       if (peek && Object.values(HELD).includes(peek)) store.setState({ peek: null });
     };
+    const pressed = () => {
+      zeroed.current = null;
+    };
     const up = (event: KeyboardEvent) => event.key.toLowerCase() in HELD && away();
     window.addEventListener("keydown", down);
     window.addEventListener("keyup", up);
     window.addEventListener("blur", away);
+    window.addEventListener("pointerdown", pressed);
     return () => {
       window.removeEventListener("keydown", down);
       window.removeEventListener("keyup", up);
       window.removeEventListener("blur", away);
+      window.removeEventListener("pointerdown", pressed);
     };
   }, [store, put, remove]);
 }
