@@ -48,7 +48,8 @@ Floats = NDArray[np.float64]
 HOWS = ("add", "take", "keep")
 TOGETHER = 4  # sheets of strokes after which what is drawn is kept
 MOVES = 48  # places that a movement is taken in
-FOLLOWS = 2  # pixels of the ground within which an area follows the light
+LEAST_BLUR = 0.2  # pixels of the ground, less changes nothing that is seen
+FOLLOWS = 2  # pixels of the ground within which an area follows the light: as in the kernels
 FOLLOWS_EDGE = 0.1  # stops, less of a difference is none
 
 
@@ -82,7 +83,37 @@ def _disc(disc: Disc, ground: Ground) -> F32:
         ],
         np.float32,
     )  # fmt: skip
-    return _by_rows(kernels.disc, ground, figures)
+    out = np.zeros(ground.shape, np.float32)
+    box = _box_of(disc, ground)
+    if box is not None:
+        left, right, top, bottom = box
+        box_there = np.array([left, right, top], np.int64)
+        kernels.by_rows(kernels.disc, bottom - top, ground.places, figures, box_there, out)
+    return out
+
+
+def _box_of(disc: Disc, ground: Ground) -> tuple[int, int, int, int] | None:
+    """Left, right, top and bottom of the pixels of the ground that an ellipse may reach: of the
+    rectangle about it on the capture, drawn somewhat wider. None where it reaches none."""
+    turn = np.radians(disc.angle)
+    reach = 1.0 + disc.soft / 2.0
+    steps = np.linspace(-1.0, 1.0, 9)
+    edge = np.concatenate([[(s, e), (e, s)] for s in steps for e in (-1.0, 1.0)]) * reach
+    along, across = edge[:, 0] * disc.width, edge[:, 1] * disc.height
+    places = np.stack(
+        [
+            disc.x + along * np.cos(turn) - across * np.sin(turn),
+            disc.y + along * np.sin(turn) + across * np.cos(turn),
+        ],
+        axis=-1,
+    )
+    found = ground.to_ground(places)
+    least, most = found.min(axis=0), found.max(axis=0)
+    wider = 2.0 + 0.02 * (most - least)  # a lens may bend its sides outwards between the places
+    height, width = ground.shape
+    left, top = np.maximum(np.floor(least - wider), 0).astype(int)
+    right, bottom = np.minimum(np.ceil(most + wider), (width, height)).astype(int)
+    return (left, right, top, bottom) if left < right and top < bottom else None
 
 
 def _card(card: Card, ground: Ground) -> F32:
@@ -131,13 +162,15 @@ def _brush(brush: Brush, ground: Ground) -> F32:
 def _with_strokes(out: F32, brush: Brush, name: str, ground: Ground) -> F32:
     """With the strokes of one sheet drawn on what is there."""
     strokes = ground.strokes[name]
-    counts = [len(stroke.points) for stroke in strokes]
-    begins = np.cumsum([0, *counts])
-    there = np.array([p for stroke in strokes for p in stroke.points], np.float64)
-    there += np.array([brush.dx, brush.dy])
-    middles = np.add.reduceat(there, begins[:-1]) / np.array(counts)[:, None]
-    pressure = [p for s, n in zip(strokes, counts, strict=True) for p in (s.pressure or (1.0,) * n)]
-    points = np.column_stack([ground.to_ground(there) - 0.5, pressure])
+    shift = np.array([brush.dx, brush.dy])
+
+    def placed() -> F32:
+        there = np.array([p for stroke in strokes for p in stroke.points], np.float64) + shift
+        pressure = [p for s in strokes for p in (s.pressure or (1.0,) * len(s.points))]
+        return np.column_stack([ground.to_ground(there) - 0.5, pressure]).astype(np.float32)
+
+    points = ground.keep(f"sheet {name} {brush.dx} {brush.dy}", placed)
+    middles = np.array([stroke.points[len(stroke.points) // 2] for stroke in strokes]) + shift
     figures = np.column_stack(
         [
             np.array([s.radius for s in strokes]) / _pitches(middles, ground),
@@ -145,9 +178,10 @@ def _with_strokes(out: F32, brush: Brush, name: str, ground: Ground) -> F32:
             [-s.flow if s.take else s.flow for s in strokes],
         ]
     )
+    begins = np.cumsum([0, *(len(stroke.points) for stroke in strokes)], dtype=np.int64)
     kernels.by_rows(
-        kernels.brush, len(out), np.ascontiguousarray(points, np.float32), begins.astype(np.int64),
-        np.ascontiguousarray(figures, np.float32), np.float32(brush.most), out,
+        kernels.brush, len(out), points, begins, figures.astype(np.float32),
+        np.float32(brush.most), out,
     )  # fmt: skip
     return out
 
@@ -249,11 +283,11 @@ def area_key(each: Pass) -> tuple[object, ...]:
 
 
 def area(each: Pass, ground: Ground) -> F32:
-    """The area of a pass over a ground: (1, H, W) its level, or, where it follows the light, (3, H,
-    W): level, and a and b of the line a · log2 of the light's sum + b."""
+    """The area of a pass over a ground: (1, H, W) its level, or, where it follows the light, (2, H,
+    W): level, and its slope by log2 of the light's sum."""
     level = covered(each.shapes, ground)
-    if each.soften:
-        blur = each.soften / 100.0 * ground.long
+    blur = each.soften / 100.0 * ground.long
+    if blur > LEAST_BLUR:
         soft = cv2.GaussianBlur(level, (0, 0), blur, borderType=cv2.BORDER_REPLICATE)
         level = np.asarray(soft, np.float32)
     if not follows_light(each):
@@ -268,15 +302,11 @@ def area(each: Pass, ground: Ground) -> F32:
 
 
 def _line(level: F32, ground: Ground) -> F32:
-    """(3, H, W) level, a and b of the line that follows a level: a guided filter (`guided`) whose
+    """(2, H, W) level and slope of the line that follows a level: a guided filter (`guided`) whose
     windows of the guide are those of all areas."""
     mean, part = ground.keep("windows", lambda: _windows(ground))
-    near = box_mean(level, FOLLOWS)
-    slope = (box_mean(ground.guide * level, FOLLOWS) - mean * near) * part
-    out = np.empty((3, *level.shape), np.float32)
-    out[1] = box_mean(slope, FOLLOWS)
-    out[2] = box_mean(near - slope * mean, FOLLOWS)
-    out[0] = out[1] * ground.guide + out[2]
+    out = np.empty((2, *level.shape), np.float32)
+    kernels.by_rows(kernels.follow, len(level), ground.guide, level, mean, part, out)
     return out
 
 

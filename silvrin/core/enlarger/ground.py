@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..colour import encode_srgb
-from ..guided import box_mean
+from ..guided import box_mean, shrunk
 from ..spectra.recovery import known_kinds
 from .shapes import Stroke
 
@@ -19,6 +19,7 @@ U8 = NDArray[np.uint8]
 TABLE = 65  # chromaticities a side at which known kinds are looked up
 TEXTURE_RADIUS = 0.005  # of the long side
 LEAST_TEXTURE = 0.03  # stops
+SMALLER = 2  # than the ground is what likeness is told at: what it feels is wider than a pixel
 
 
 def _nothing() -> F32:
@@ -108,9 +109,14 @@ class Ground:
         return np.stack([cv2.remap(k, across, down, cv2.INTER_LINEAR) for k in found])
 
     @cached_property
+    def small_guide(self) -> F32:
+        """The guide at the size that likeness is told at, `SMALLER` times smaller."""
+        return self.keep("small guide", lambda: shrunk(self.guide, SMALLER))
+
+    @cached_property
     def features(self) -> F32:
-        """(4, H, W) of the surroundings of each place: log2 of light, red and green cells, and
-        log2 of the texture (deviation of log2 of light)."""
+        """(4, h, w) of the surroundings of each place of the small guide: log2 of light, red and
+        green cells, and log2 of the texture (deviation of log2 of light)."""
         return self.keep("features", self._features)
 
     def _features(self) -> F32:
@@ -118,11 +124,9 @@ class Ground:
         mean = box_mean(self.guide, radius)
         variance = np.maximum(box_mean(self.guide**2, radius) - mean**2, 0.0)
         texture = np.log2(np.sqrt(variance) + np.float32(LEAST_TEXTURE))
-        cells = (
-            box_mean(np.ascontiguousarray(self.coded[..., c]), max(1, radius // 2)) for c in (0, 1)
-        )
-        near = box_mean(self.guide, max(1, radius // 2))
-        return np.stack([near, *cells, texture])
+        cells = (np.ascontiguousarray(self.coded[..., c]) for c in (0, 1))
+        near = (box_mean(each, max(1, radius // 2)) for each in (self.guide, *cells))
+        return np.stack([shrunk(each, SMALLER) for each in (*near, texture)])
 
 
 def even_ground(width: int, height: int, by: float = 1.0) -> Ground:

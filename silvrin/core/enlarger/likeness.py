@@ -5,7 +5,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .. import kernels
-from ..guided import guided
+from ..guided import grown, guided
 from .ground import Ground
 from .shapes import Alike, Sample
 
@@ -21,38 +21,45 @@ SMOOTH, SMOOTH_EDGE = 0.004, 0.25  # of the long side; stops
 
 def likeness(shape: Alike, ground: Ground) -> F32:
     """(H, W) 0 to 1: how far places are like one of the samples."""
-    found = np.zeros(ground.shape, np.float32)
+    small = ground.small_guide
+    found = np.zeros_like(small)
     for sample in shape.samples:
-        found = np.maximum(found, _like(sample, ground))
-    radius = max(1, round(SMOOTH * ground.long))
-    a, b, _ = guided(ground.guide, found, radius, SMOOTH_EDGE**2, 2)
-    return np.asarray(np.clip(a * ground.guide + b, 0.0, 1.0), np.float32)
+        np.maximum(found, _like(sample, ground), out=found)
+    radius = max(1, round(SMOOTH * max(small.shape)))
+    a, b, _ = guided(small, found, radius, SMOOTH_EDGE**2)
+    out = grown(a, ground.guide)
+    out *= ground.guide
+    out += grown(b, ground.guide)
+    return np.clip(out, 0.0, 1.0, out=out)
 
 
 def _like(sample: Sample, ground: Ground) -> F32:
-    height, width = ground.shape
-    points = ground.to_ground(np.array(sample.points, np.float64)) - 0.5
-    radius = max(1, round(TOUCH * ground.long))
-    touched = np.zeros(ground.shape, np.uint8)
+    """(h, w) of the small guide."""
+    features = ground.features
+    height, width = features.shape[1:]
+    by = np.array([width / ground.shape[1], height / ground.shape[0]])
+    points = ground.to_ground(np.array(sample.points, np.float64)) * by - 0.5
+    radius = max(1, round(TOUCH * max(width, height)))
+    touched = np.zeros((height, width), np.uint8)
     for x, y in np.rint(points).astype(int):
         cv2.circle(touched, (int(x), int(y)), radius, 1, -1)
     if not touched.any():  # wholly outside the picture
-        return np.zeros(ground.shape, np.float32)
+        return np.zeros((height, width), np.float32)
     wide = 4.0 ** (0.5 - sample.strictness) * np.array([TONE, COLOUR, COLOUR, TEXTURE])
-    here = ground.features[:, touched > 0] / wide[:, None].astype(np.float32)  # (4, N)
+    here = features[:, touched > 0] / wide[:, None].astype(np.float32)  # (4, N)
     sorts = _sorts(np.ascontiguousarray(here.T))
     middles = np.array([np.median(own, axis=0) * wide for own in sorts], np.float32)
     spreads = np.array([1.0 / (np.hypot(1.0, own.std(axis=0)) * wide) for own in sorts], np.float32)
-    spot = np.ones(ground.shape, np.uint8)
+    spot = np.ones((height, width), np.uint8)
     line = np.rint(points).astype(np.int32).reshape(-1, 1, 2)
     cv2.polylines(spot, [line], False, 0, 1)
     if len(line) == 1 and 0 <= line[0, 0, 0] < width and 0 <= line[0, 0, 1] < height:
         spot[line[0, 0, 1], line[0, 0, 0]] = 0
     away = np.asarray(cv2.distanceTransform(spot, cv2.DIST_L2, 5), np.float32)
-    out = np.empty(ground.shape, np.float32)
+    out = np.empty((height, width), np.float32)
     kernels.by_rows(
-        kernels.alike, height, ground.features, middles, spreads, away,
-        np.float32(sample.reach / ground.pitch), out,
+        kernels.alike, height, features, middles, spreads, away,
+        np.float32(sample.reach / ground.pitch * by.mean()), out,
     )  # fmt: skip
     return out
 

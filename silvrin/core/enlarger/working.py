@@ -6,8 +6,10 @@ h, the paper gets E + R of the grade (E · g + R · h) / (E + R), as two exposur
 (`paper.split_grade`).
 """
 
+from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
+from threading import Lock
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,6 +24,8 @@ TOUCHES = 0.05  # stops from which a pass is said to act at a place
 PILED = 1.0  # stops from which passes that lie on each other are said to pile up
 LEAST_EXPOSURE = 2.0**-8  # of the base exposure, left where all is held back
 ROWS = 24  # that passes are added up in at a time
+PARTS = 2**18  # of a stop that passes are added up in
+PARTS_OF_EXPOSURE = 2**12  # of the base exposure: through another grade it may be a thousand times
 LIMITS = {  # of what passes add up to
     "fine": (-1.0, 2.0), "mid_scale": (-1.0, 2.0), "broad": (-1.0, 2.0), "shadows": (-3.0, 3.0),
     "highlights": (-3.0, 3.0), "haze": (-1.0, 1.0), "soft_focus": (0.0, 1.0),
@@ -72,20 +76,109 @@ def acting(passes: Iterable[Pass]) -> list[Pass]:
     return [p for p in passes if p.on and p.strength and (p.stops or effects_of(p))]
 
 
+@dataclass(frozen=True)
+class Given:
+    """What a pass, or of the passes of a group the strongest, gives."""
+
+    amount: F32  # level (1, H, W), with its slope by the light (2, H, W)
+    value: float
+    opposite: bool = False
+
+    @property
+    def key(self) -> tuple[int, float, bool]:
+        """Names it while its amount is held."""
+        return id(self.amount), self.value, self.opposite
+
+
+class Total:
+    """A running total over a ground. It is exact, in whole numbers of parts: what is put in and
+    taken out again leaves nothing behind, so that the seconds of one pass cost no more than that
+    pass, and no sum shows by which way it was come by."""
+
+    def __init__(self, shape: tuple[int, ...], parts: int) -> None:
+        self._shape, self._parts = shape, parts
+        self._sums = np.empty((2, *shape), np.int32)
+        self._felt = np.empty(shape, np.uint8)
+        self._holds: list[Given] | None = None
+
+    @property
+    def nbytes(self) -> int:
+        """What it holds of its own."""
+        return self._sums.nbytes + self._felt.nbytes
+
+    def of(self, given: list[Given]) -> tuple[F32, NDArray[np.uint8]]:
+        """(2, H, W) level and slope by the light of the sum; and how many are felt at a place."""
+        out, into = _apart(self._holds or [], given)
+        if self._holds is None or len(out) + len(into) >= len(given):
+            out, into = [], given
+            self._sums[:], self._felt[:] = 0, 0
+        self._holds = None  # until all is done
+        changes = [(each, -1) for each in out] + [(each, 1) for each in into]
+        kernels.by_rows(self._add, self._shape[0], changes)
+        self._holds = given
+        sums = self._sums.astype(np.float32)
+        sums *= np.float32(1.0 / self._parts)
+        return sums, self._felt.copy()
+
+    def _add(self, first: int, last: int, changes: list[tuple[Given, int]]) -> None:
+        """To some rows, a few rows at a time: their sums stay at hand."""
+        for row in range(first, last, ROWS):
+            for each, count in changes:
+                kernels.add_pass(
+                    row, min(row + ROWS, last), each.amount, np.float32(each.value), each.opposite,
+                    np.int32(count), np.float32(self._parts), np.float32(TOUCHES), self._sums,
+                    self._felt,
+                )  # fmt: skip
+
+
+def _apart(before: list[Given], now: list[Given]) -> tuple[list[Given], list[Given]]:
+    """What is in the one and not in the other, and the other way; twice counts twice."""
+
+    def without(these: list[Given], those: list[Given]) -> list[Given]:
+        left = Counter(each.key for each in those)
+        found = []
+        for each in these:
+            if left[each.key]:
+                left[each.key] -= 1
+            else:
+                found.append(each)
+        return found
+
+    return without(before, now), without(now, before)
+
+
+class Totals:
+    """The running totals of the printing map of a picture; for one at a time."""
+
+    def __init__(self, shape: tuple[int, ...]) -> None:
+        self.lock = Lock()
+        self.stops = Total(shape, PARTS)
+        self.other = Total(shape, PARTS_OF_EXPOSURE)
+        self.harder = Total(shape, PARTS_OF_EXPOSURE)
+
+    @property
+    def nbytes(self) -> int:
+        """What they hold, for the cache's sake."""
+        return self.stops.nbytes + self.other.nbytes + self.harder.nbytes
+
+
 def worked(
     passes: Sequence[Pass],
     areas: Sequence[F32],
     grade: float,
     any_grade: bool,
     guide: Callable[[], F32] | None = None,
+    totals: Totals | None = None,
 ) -> Worked:
     """What passes give by their areas (`areas.area`) beside a base exposure of that grade; a paper
-    of fixed grades knows no other. `guide` is log2 of light (H, W), which areas may follow."""
+    of fixed grades knows no other. `guide` is log2 of light (H, W), which areas may follow. With
+    the totals of former passes only what is other is added."""
     shape = areas[0].shape[1:]
-    touched = np.zeros(shape, np.uint8)
+    totals = totals or Totals(shape)
+    having = list(zip(passes, areas, strict=True))
 
-    def through(each: Pass) -> float | None:
-        return each.grade if any_grade and each.grade != grade else None
+    def through(each: Pass) -> bool:
+        return any_grade and each.grade is not None and each.grade != grade
 
     def exposure(each: Pass) -> float:
         return each.stops * each.strength
@@ -93,97 +186,67 @@ def worked(
     def other(each: Pass) -> float:
         return float(2.0 ** exposure(each) - 1.0)
 
-    own = [(p, a) for p, a in zip(passes, areas, strict=True) if p.stops and through(p) is None]
-    graded = [
-        (p, a) for p, a in zip(passes, areas, strict=True) if p.stops and through(p) is not None
-    ]
-    sums = _sum(own, exposure, shape, touched)
+    own = [(p, a) for p, a in having if p.stops and not through(p)]
+    graded = [(p, a) for p, a in having if p.stops and through(p)]
     lines = any(len(a) > 1 for _, a in (*own, *graded))
     light = guide() if lines and guide else np.zeros(shape, np.float32)
+    with totals.lock:
+        stops, touched = totals.stops.of(_given(own, exposure))
+        if graded:
+            added, felt = totals.other.of(_given(graded, other))
+            harder, _ = totals.harder.of(
+                _given(graded, lambda p: other(p) * (float(p.grade or 0.0) - grade))
+            )
+            touched += felt
     if graded:
-        added = _sum(graded, other, shape, touched)
-        harder = _sum(graded, lambda p: other(p) * (float(p.grade or 0.0) - grade), shape, None)
-        stops, grades = _with_grades(sums, added, harder, grade, light)
-        maps = np.concatenate([held_line(stops), held_line(grades, SOFTEST, HARDEST)])
+        stops, grades = _with_grades(stops, added, harder, grade)
+        maps = np.concatenate([held_line(stops, light), held_line(grades, light, SOFTEST, HARDEST)])
     else:
-        stops = sums
-        maps = held_line(stops) if lines else np.ascontiguousarray(sums[:1])
+        maps = held_line(stops, light) if lines else np.ascontiguousarray(stops[:1])
     piled = (touched > 1) & (np.abs(stops[0]) > PILED)
     effects = {}
     for name in EFFECTS:
-        having = [(p, a) for p, a in zip(passes, areas, strict=True) if getattr(p, name)]
-        if having:
-            effects[name] = np.clip(_sum(having, _given(name), shape, None)[0], *LIMITS[name])
+        acting_so = [(p, a) for p, a in having if getattr(p, name)]
+        if acting_so:
+            given = _given(acting_so, lambda p, name=name: getattr(p, name) * p.strength)
+            effects[name] = np.clip(Total(shape, PARTS).of(given)[0][0], *LIMITS[name])
     return Worked(maps if own or graded else None, bool(graded), piled, effects)
 
 
-def _given(effect: str) -> Callable[[Pass], float]:
-    return lambda each: getattr(each, effect) * each.strength
+def _given(having: Sequence[tuple[Pass, F32]], value: Callable[[Pass], float]) -> list[Given]:
+    """What passes give by their areas: each, or of those in one group the strongest."""
+    found = [Given(a, value(p), p.opposite) for p, a in having if not p.group]
+    for number in sorted({p.group for p, _ in having} - {0}):
+        strongest = np.zeros((2, *having[0][1].shape[1:]), np.float32)
+        for each, area in having:
+            if each.group == number:
+                kernels.by_rows(
+                    kernels.let_stronger, area.shape[1], area, np.float32(value(each)),
+                    each.opposite, strongest,
+                )  # fmt: skip
+        found.append(Given(strongest, 1.0))
+    return found
 
 
-def _sum(
-    having: Sequence[tuple[Pass, F32]],
-    value: Callable[[Pass], float],
-    shape: tuple[int, ...],
-    touched: NDArray[np.uint8] | None,
-) -> F32:
-    """(3, H, W) level, a and b of the sum; counts where it is felt."""
-    sums = np.zeros((3, *shape), np.float32)
-    felt = np.zeros(shape, np.uint8) if touched is None else touched
-    for number in sorted({p.group for p, _ in having}):
-        into = np.zeros_like(sums) if number else sums
-        here = np.zeros(shape, np.uint8) if number else felt
-        given = [
-            (amount, np.float32(value(each)), each.opposite)
-            for each, amount in having
-            if each.group == number
-        ]
-        kernels.by_rows(_add, shape[0], given, number > 0, into, here)
-        if number:
-            sums += into
-            felt += here > 0
-    return sums
-
-
-def _add(
-    first: int,
-    last: int,
-    given: Sequence[tuple[F32, np.float32, bool]],
-    strongest: bool,
-    sums: F32,
-    felt: NDArray[np.uint8],
-) -> None:
-    """All that passes give to some rows, a few rows at a time: their sums stay at hand."""
-    for row in range(first, last, ROWS):
-        end = min(row + ROWS, last)
-        for amount, value, opposite in given:
-            kernels.add_pass(
-                row, end, amount, value, opposite, strongest, np.float32(TOUCHES), sums, felt
-            )
-
-
-def _with_grades(base: F32, added: F32, harder: F32, grade: float, light: F32) -> tuple[F32, F32]:
-    """Stops and grade, each level, a and b, of a sum in stops with exposures of other grades; the
-    lines follow by the chain rule."""
+def _with_grades(base: F32, added: F32, harder: F32, grade: float) -> tuple[F32, F32]:
+    """Stops and grade, each level and slope by the light (2, H, W), of a sum in stops with
+    exposures of other grades; the slopes follow by the chain rule."""
     own = np.exp2(base[0])
     total = np.maximum(own + added[0], LEAST_EXPOSURE)
     ln2 = np.float32(np.log(2.0))
     slope = own * base[1] * ln2 + added[1]
-    stops = np.log2(total)
     beside = harder[0] / total
-    stops_a = slope / (total * ln2)
-    beside_a = (harder[1] - beside * slope) / total
-    return (
-        np.stack([stops, stops_a, stops - stops_a * light]),
-        np.stack([grade + beside, beside_a, grade + beside - beside_a * light]),
+    beside_slope = (harder[1] - beside * slope) / total
+    return np.stack([np.log2(total), slope / (total * ln2)]), np.stack(
+        [grade + beside, beside_slope]
     )
 
 
-def held_line(sums: F32, least: float = -12.0, most: float = 12.0) -> F32:
-    """(4, H, W) the line in the light of level, a and b (3, H, W), and between what it stays: the
-    least and the most of the level close by."""
+def held_line(sums: F32, light: F32, least: float = -12.0, most: float = 12.0) -> F32:
+    """(4, H, W) the line in the light of level and slope (2, H, W), and between what it stays: the
+    least and the most of the level close by. The light (H, W) is what they were found in."""
     out = np.empty((4, *sums.shape[1:]), np.float32)
     kernels.by_rows(
-        kernels.hold_lines, sums.shape[1], sums, np.float32(least), np.float32(most), out
+        kernels.hold_lines, sums.shape[1], sums, light, np.float32(least), np.float32(most), out
     )
     return out

@@ -40,6 +40,8 @@ _IN = {
         "polygon",
         "brush",
         "add_pass",
+        "let_stronger",
+        "follow",
         "hold_lines",
         "alike",
     ),

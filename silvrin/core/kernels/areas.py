@@ -30,19 +30,22 @@ def join_shapes(first, last, own, how, out):
                 out[y, x] = a * b
 
 
-@njit("void(i8,i8,f4[:,:,::1],f4[::1],f4[:,::1])", **OPTIONS)
-def disc(first, last, places, figures, out):
+@njit("void(i8,i8,f4[:,:,::1],f4[::1],i8[::1],f4[:,::1])", **OPTIONS)
+def disc(first, last, places, figures, box, out):
     """An ellipse over places (H, W, 2); its figures are its middle, one over its radii along and
-    across, cosine and sine of its turn, and one over its softness."""
+    across, cosine and sine of its turn, and one over its softness. It is drawn from the box's left
+    to its right (its first two figures), in rows that count from its top (the third)."""
     x0, y0, along, across, cosine, sine, soft = figures
     half, one = np.float32(0.5), np.float32(1.0)
-    for y in range(first, last):
-        for x in range(places.shape[1]):
-            dx, dy = places[y, x, 0] - x0, places[y, x, 1] - y0
+    left, right, top = box
+    for y in range(first + top, last + top):
+        row, drawn = places[y, left:right], out[y, left:right]
+        for x in range(right - left):
+            dx, dy = row[x, 0] - x0, row[x, 1] - y0
             u = (dx * cosine + dy * sine) * along
             v = (dy * cosine - dx * sine) * across
             away = np.sqrt(u * u + v * v)
-            out[y, x] = _run((away - one) * soft + half)
+            drawn[x] = _run((away - one) * soft + half)
 
 
 @njit("void(i8,i8,f4[:,:,::1],f4[::1],f4[:,::1])", **OPTIONS)
@@ -101,6 +104,7 @@ def polygon(first, last, places, corners, feather, box, out):
             out[y, x] = _run((away if turns == 0 else -away) / feather + half)
 
 
+ABREAST = 8  # places of a row that are worked on together: none are left over
 SAME_VISIT = np.float32(0.8)  # of its height, to which a profile falls that has not left a place
 
 
@@ -119,8 +123,8 @@ def brush(first, last, points, begins, strokes, most, out):
     as far as it had left it.
     """
     half, one, zero = np.float32(0.5), np.float32(1.0), np.float32(0.0)
+    tiny = np.float32(1e-30)
     width = out.shape[1]
-    steps = np.arange(width).astype(np.float32)
     for k in range(strokes.shape[0]):
         radius, soft, flow = strokes[k]
         reach = radius * (one + half * soft)
@@ -138,10 +142,9 @@ def brush(first, last, points, begins, strokes, most, out):
             continue
         # of each place: what former visits left, this one's height, how far it fell since, and how
         # far it is another visit than the one before
-        size = (bottom - top, right - left)
+        size = (bottom - top, right - left + ABREAST)
         before, height = np.zeros(size, np.float32), np.zeros(size, np.float32)
         fallen, apart = np.zeros(size, np.float32), np.zeros(size, np.float32)
-        nearest, last_one = np.empty(size[1], np.float32), np.empty(size[1], np.float32)
         per, run = one / radius, one / soft
         for i in range(begin, end):
             j = min(i + 1, end - 1)
@@ -154,46 +157,67 @@ def brush(first, last, points, begins, strokes, most, out):
             share = one / long if long > zero else zero
             y0 = max(np.int64(np.floor(min(ay, by) - reach)), top)
             y1 = min(np.int64(np.ceil(max(ay, by) + reach)) + 1, bottom)
-            x0 = max(np.int64(np.floor(min(ax, bx) - reach)), left)
-            x1 = min(np.int64(np.ceil(max(ax, bx) + reach)) + 1, right)
             for y in range(y0, y1):
                 v, ey = y - top, np.float32(y) - ay
-                # the profile of a row at the nearest point, and at the last one
+                off = max(max(min(ay, by) - np.float32(y), np.float32(y) - max(ay, by)), zero)
+                half_row = np.sqrt(max(reach * reach - off * off, zero))
+                x0 = max(np.int64(np.floor(min(ax, bx) - half_row)), left)
+                x1 = min(np.int64(np.ceil(max(ax, bx) + half_row)) + 1, right)
+                x1 = x0 + (max(x1 - x0, np.int64(0)) + ABREAST - 1) // ABREAST * ABREAST
+                own = slice(x0 - left, x1 - left)
+                before_, height_ = before[v, own], height[v, own]
+                fallen_, apart_ = fallen[v, own], apart[v, own]
                 from_a = np.float32(x0) - ax
-                for n in range(x1 - x0):
-                    ex = from_a + steps[n]
+                for n in range(x1 - x0):  # without a branch: places are worked on abreast
+                    # the profile at the nearest point, and at the last one
+                    ex = from_a + np.float32(n)
                     part = min(max((ex * dx + ey * dy) * share, zero), one)
                     nx, ny = ex - part * dx, ey - part * dy
                     fx, fy = ex - dx, ey - dy
                     near, far = np.sqrt(nx * nx + ny * ny), np.sqrt(fx * fx + fy * fy)
-                    nearest[n] = _run((near * per - one) * run + half) * (aw + part * more)
-                    last_one[n] = _run((far * per - one) * run + half) * bw
-                for n in range(x1 - x0):
-                    p, u = nearest[n], x0 - left + n
-                    if p <= zero:
-                        continue
-                    low, high = fallen[v, u], height[v, u]
-                    if p > low and low < SAME_VISIT * high:
-                        before[v, u] = _joined(before[v, u], high, apart[v, u])
-                        apart[v, u] = _run(low / (SAME_VISIT * high))
-                        height[v, u] = p
-                    elif p > high:
-                        height[v, u] = p
-                    fallen[v, u] = min(p, last_one[n])
+                    p = _run((near * per - one) * run + half) * (aw + part * more)
+                    at_last = _run((far * per - one) * run + half) * bw
+                    low, high, one_off = fallen_[n], height_[n], apart_[n]
+                    back = p > low and low < SAME_VISIT * high
+                    joined = _joined(before_[n], high, one_off)
+                    parted = _run(low / max(SAME_VISIT * high, tiny))
+                    before_[n] = joined if back else before_[n]
+                    apart_[n] = parted if back else one_off
+                    height_[n] = p if back else max(p, high)
+                    fallen_[n] = min(p, at_last) if p > zero else low
         for r in range(size[0]):
-            for c in range(size[1]):
-                if height[r, c] > zero:
-                    level = flow * _joined(before[r, c], height[r, c], apart[r, c])
-                    out[top + r, left + c] = min(max(out[top + r, left + c] + level, zero), most)
+            before_, height_, apart_ = before[r], height[r], apart[r]
+            row = out[top + r, left:right]
+            for c in range(row.shape[0]):
+                level = flow * _joined(before_[c], height_[c], apart_[c])
+                row[c] = min(max(row[c] + level, zero), most)
 
 
-@njit("void(i8,i8,f4[:,:,::1],f4,b1,b1,f4,f4[:,:,::1],u1[:,::1])", **OPTIONS)
-def add_pass(first, last, amount, value, opposite, strongest, touches, sums, touched):
-    """Adds what a pass gives, or lets the stronger stand; counts where that is felt.
+@njit("void(i8,i8,f4[:,:,::1],f4,b1,i4,f4,f4,i4[:,:,::1],u1[:,::1])", **OPTIONS)
+def add_pass(first, last, amount, value, opposite, count, parts, touches, sums, touched):
+    """Adds what a pass gives so often to whole numbers of parts, and counts where it is felt.
 
-    Amounts (3, H, W) are a level and the line a · light + b about it, or (1, H, W) a level alone;
-    sums (3, H, W) are the same of all.
+    Amounts (2, H, W) are a level and its slope by the light, or (1, H, W) a level alone; sums
+    (2, H, W) are the same of all.
     """
+    given = -value if opposite else value
+    base = value if opposite else np.float32(0.0)
+    felt = np.uint8(count)
+    for y in range(first, last):
+        own, into, there = amount[0, y], sums[0, y], touched[y]
+        for x in range(own.shape[0]):
+            level = base + given * own[x]
+            into[x] += count * np.int32(np.rint(level * parts))
+            there[x] += felt * np.uint8(abs(level) > touches)
+        if amount.shape[0] > 1:
+            own, into = amount[1, y], sums[1, y]
+            for x in range(own.shape[0]):
+                into[x] += count * np.int32(np.rint(given * own[x] * parts))
+
+
+@njit("void(i8,i8,f4[:,:,::1],f4,b1,f4[:,:,::1])", **OPTIONS)
+def let_stronger(first, last, amount, value, opposite, out):
+    """Lets what a pass gives stand where it is stronger; amounts as in `add_pass`, out (2, H, W)."""
     one, zero = np.float32(1.0), np.float32(0.0)
     lines = amount.shape[0] > 1
     for y in range(first, last):
@@ -201,24 +225,71 @@ def add_pass(first, last, amount, value, opposite, strongest, touches, sums, tou
             level = amount[0, y, x]
             given = value * (one - level if opposite else level)
             slope = amount[1, y, x] if lines else zero
-            base = amount[2, y, x] if lines else level
-            slope = value * (-slope if opposite else slope)
-            base = value * (one - base if opposite else base)
-            if not strongest:
-                sums[0, y, x] += given
-                sums[1, y, x] += slope
-                sums[2, y, x] += base
-            elif abs(given) > abs(sums[0, y, x]):
-                sums[0, y, x] = given
-                sums[1, y, x] = slope
-                sums[2, y, x] = base
-            touched[y, x] += np.uint8(abs(given) > touches)
+            stronger = abs(given) > abs(out[0, y, x])
+            out[0, y, x] = given if stronger else out[0, y, x]
+            out[1, y, x] = value * (-slope if opposite else slope) if stronger else out[1, y, x]
 
 
-@njit("void(i8,i8,f4[:,:,::1],f4,f4,f4[:,:,::1])", **OPTIONS)
-def hold_lines(first, last, sums, least, most, out):
-    """Of level, a and b (3, H, W): a and b, and the least and the most of the level within two
-    places, at most so far (4, H, W)."""
+@njit(**OPTIONS)
+def _sum_of_five(values, wide):
+    """Across; two more at either end are reflected."""
+    width = values.shape[0] - 4
+    for k in range(2):
+        values[k], values[width + 3 - k] = values[4 - k], values[width - 1 + k]
+    for x in range(width):
+        wide[x] = values[x] + values[x + 1] + values[x + 2] + values[x + 3] + values[x + 4]
+
+
+@njit(**OPTIONS)
+def _mirrored(y, height):
+    return min(max(abs(y), 0), height - 1) if y < height else max(2 * height - 2 - y, 0)
+
+
+@njit("void(i8,i8,f4[:,::1],f4[:,::1],f4[:,::1],f4[:,::1],f4[:,:,::1])", **OPTIONS)
+def follow(first, last, guide, level, mean, part, out):
+    """Level and slope (2, H, W) of the line by the guide that is nearest to a level within two
+    places (`guided`), as the mean of those within two places: of the guide in these windows are
+    given its mean and `part`, one over its variance and an edge's."""
+    height, width = level.shape
+    share = np.float32(1.0 / 25.0)
+    one_sum, other_sum = np.empty(width + 4, np.float32), np.empty(width + 4, np.float32)
+    one, other = np.empty(width, np.float32), np.empty(width, np.float32)
+    slopes, bases = np.empty((5, width), np.float32), np.empty((5, width), np.float32)
+    done = max(first - 2, np.int64(0))
+    for y in range(first, last):
+        for w in range(done, min(y + 3, height)):  # lines of the rows that are not yet at hand
+            one_sum[:], other_sum[:] = np.float32(0.0), np.float32(0.0)
+            for v in range(w - 2, w + 3):
+                row, by = level[_mirrored(v, height)], guide[_mirrored(v, height)]
+                for x in range(width):
+                    one_sum[x + 2] += row[x]
+                    other_sum[x + 2] += row[x] * by[x]
+            _sum_of_five(one_sum, one)
+            _sum_of_five(other_sum, other)
+            slope, base, mean_, part_ = slopes[w % 5], bases[w % 5], mean[w], part[w]
+            for x in range(width):
+                near = one[x] * share
+                slope[x] = (other[x] * share - mean_[x] * near) * part_[x]
+                base[x] = near - slope[x] * mean_[x]
+        done = min(y + 3, height)
+        one_sum[:], other_sum[:] = np.float32(0.0), np.float32(0.0)
+        for v in range(y - 2, y + 3):
+            slope, base = slopes[_mirrored(v, height) % 5], bases[_mirrored(v, height) % 5]
+            for x in range(width):
+                one_sum[x + 2] += slope[x]
+                other_sum[x + 2] += base[x]
+        _sum_of_five(one_sum, one)
+        _sum_of_five(other_sum, other)
+        for x in range(width):
+            slope_here = one[x] * share
+            out[0, y, x] = slope_here * guide[y, x] + other[x] * share
+            out[1, y, x] = slope_here
+
+
+@njit("void(i8,i8,f4[:,:,::1],f4[:,::1],f4,f4,f4[:,:,::1])", **OPTIONS)
+def hold_lines(first, last, sums, light, least, most, out):
+    """Of level and slope (2, H, W): the line a · light + b, and the least and the most of the
+    level within two places, at most so far (4, H, W)."""
     height, width = sums.shape[1], sums.shape[2]
     low, high = np.empty(width + 4, np.float32), np.empty(width + 4, np.float32)
     for y in range(first, last):
@@ -235,7 +306,7 @@ def hold_lines(first, last, sums, least, most, out):
             low[width + 2 + u], high[width + 2 + u] = low[width + 1], high[width + 1]
         for x in range(width):
             out[0, y, x] = sums[1, y, x]
-            out[1, y, x] = sums[2, y, x]
+            out[1, y, x] = sums[0, y, x] - sums[1, y, x] * light[y, x]
             a = min(min(low[x], low[x + 1]), min(low[x + 3], low[x + 4]))
             b = max(max(high[x], high[x + 1]), max(high[x + 3], high[x + 4]))
             out[2, y, x] = max(min(a, low[x + 2]), least)

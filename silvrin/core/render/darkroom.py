@@ -14,7 +14,7 @@ from ..colour import BT2020_TO_SRGB, encode_srgb
 from ..development.negative import LocalMaps, Negative
 from ..enlarger.projection import Projection
 from ..enlarger.shapes import EFFECTS, Pass
-from ..enlarger.working import Worked, held_line
+from ..enlarger.working import Worked
 from ..film.exposure import LEAST_BLUR, Exposure, Under
 from ..light.conversion import Conversion
 from ..light.haze import Veil, find_veil
@@ -27,7 +27,7 @@ from ..underlay import COARSE, SIZE, chroma_maps
 from .breaking import ChromaNoise, chroma_noise, noise_of, palette_of, share_breaking
 from .cache import StationCache
 from .coding import F32, code
-from .printing import area_of, effects_key, printing_of
+from .printing import effects_key, line_of, printing_of
 from .readings import READING_SIZE, Readings, channels_of, readings_of
 from .shown import U8, Side, zones_of
 from .sitting import Sitting
@@ -72,9 +72,9 @@ class Darkroom:
 
     def area(self, sitting: Sitting, each: Pass, view: View) -> F32:
         """How far the places of a view (H, W) belong to the area of a pass."""
-        found = area_of(each, sitting, self.cache, *self._light_of(sitting))
-        line = held_line(found) if len(found) > 1 else found
-        amount = self._over(sitting, view, line)
+        amount = self._over(
+            sitting, view, line_of(each, sitting, self.cache, *self._light_of(sitting))
+        )
         return 1.0 - amount if each.opposite else amount
 
     def stops(self, sitting: Sitting, view: View) -> F32:

@@ -9,7 +9,7 @@ from ..capture.flatten import Flattening
 from ..enlarger.areas import area, area_key
 from ..enlarger.ground import Ground
 from ..enlarger.shapes import Pass
-from ..enlarger.working import NOTHING, Worked, acting, effects_of, worked
+from ..enlarger.working import NOTHING, Totals, Worked, acting, effects_of, held_line, worked
 from ..paper.grading import Grading
 from ..picture import LinearPicture, View
 from ..places import CapturePlaces, PicturePlaces
@@ -30,18 +30,28 @@ def printing_of(sitting: Sitting, cache: StationCache, see: See, meter: See) -> 
     grading = sitting.path[Grading]
 
     def make() -> Worked:
-        areas = [area_of(each, sitting, cache, see, meter) for each in passes]
+        areas = [_area_of(each, sitting, cache, see, meter) for each in passes]
         ground = ground_of(sitting, cache, see, meter)
-        return worked(passes, areas, grading.grade, grading.any_grade, lambda: ground.guide)
+        totals = cache.get((sitting.key, "totals"), lambda: Totals(ground.shape))
+        return worked(passes, areas, grading.grade, grading.any_grade, lambda: ground.guide, totals)
 
     key = sitting.key, "printing", tuple(passes), _by_zones(sitting, passes), grading.key
     return cache.get(key, make)
 
 
-def area_of(each: Pass, sitting: Sitting, cache: StationCache, see: See, meter: See) -> F32:
-    """The area of a pass over the whole picture, (1, H, W) or (3, H, W)."""
+def _area_of(each: Pass, sitting: Sitting, cache: StationCache, see: See, meter: See) -> F32:
+    """The area of a pass over the whole picture, (1, H, W) or (2, H, W)."""
     key = sitting.key, "area", area_key(each), _by_zones(sitting, [each])
     return cache.get(key, lambda: area(each, ground_of(sitting, cache, see, meter)))
+
+
+def line_of(each: Pass, sitting: Sitting, cache: StationCache, see: See, meter: See) -> F32:
+    """The area of a pass as it is laid over a view: (1, H, W), or where it follows the light the
+    line that does (4, H, W)."""
+    area = _area_of(each, sitting, cache, see, meter)
+    if len(area) == 1:
+        return area
+    return held_line(area, ground_of(sitting, cache, see, meter).guide)
 
 
 def ground_of(sitting: Sitting, cache: StationCache, see: See, meter: See) -> Ground:

@@ -15,6 +15,7 @@ from silvrin.core.enlarger.shapes import (
     Whole,
     ZoneLimit,
 )
+from silvrin.core.guided import box_mean
 from silvrin.core.light.hue_bands import hue_of
 from silvrin.core.recipe import Brush, Card, Disc, Pass, Polygon, Stroke
 
@@ -54,7 +55,9 @@ class AreaTest(unittest.TestCase):
             (34 * across, 0.0), (140 * way * [1, -1], 0.0),
         ):  # fmt: skip
             ground = even_ground(1, 1)
-            ground.places = (np.array([300, 200]) + offset).astype(np.float32)[None, None]
+            there = np.array([300, 200]) + offset
+            ground.places = there.astype(np.float32)[None, None]
+            ground.to_ground = lambda places, there=there: places - there + 0.5
             self.assertEqual(float(covered([disc], ground)[0, 0]), inside, offset)
 
     def test_a_card_runs_from_full_to_nothing_between_its_lines(self) -> None:
@@ -245,12 +248,20 @@ class FollowingTest(unittest.TestCase):
             float(half[0, 100, 158]), 0.5 * float(loose[0, 100, 158]), delta=0.03
         )
 
-    def test_a_line_in_the_light_gives_the_level_where_it_was_found(self) -> None:
+    def test_a_limit_to_zones_follows_the_light_as_a_guided_filter(self) -> None:
+        # He, Sun, Tang 2010, equations 5, 6 and 8, in windows of five by five
         ground = two_fields()
-        limited = Pass(shapes=(Whole(),), zones=ZoneLimit(first=4.0, last=10.0, soft=0.5))
+        limit = ZoneLimit(first=4.0, last=10.0, soft=0.5)
+        limited = Pass(shapes=(Whole(),), zones=limit)
         self.assertTrue(follows_light(limited))
-        level, a, b = area(limited, ground)
-        np.testing.assert_allclose(level, a * ground.guide + b, atol=1e-5)
+        level, slope = area(limited, ground)
+        guide, wanted = ground.guide, of_zones(limit, ground.zones)
+        mean, near = box_mean(guide, 2), box_mean(wanted, 2)
+        spread = box_mean(guide * guide, 2) - mean * mean
+        a = (box_mean(guide * wanted, 2) - mean * near) / (spread + 0.1**2)
+        b = box_mean(near - a * mean, 2)
+        np.testing.assert_allclose(slope, box_mean(a, 2), atol=1e-4)
+        np.testing.assert_allclose(level, slope * guide + b, atol=1e-4)
         self.assertGreater(level[:, 160:].mean(), 0.95)
         self.assertLess(level[:, :140].mean(), 0.05)
 

@@ -139,9 +139,7 @@ class AddingTest(unittest.TestCase):
         # anew at that light
         def areas(light: float) -> list[np.ndarray]:
             level = 0.2 + 0.5 * light
-            return [np.full((3, 4, 4), v, np.float32) for v in (0.0,)] and [
-                np.stack([np.full((4, 4), v, np.float32) for v in (level, 0.5, 0.2)])
-            ] * 2
+            return [np.stack([np.full((4, 4), v, np.float32) for v in (level, 0.5)])] * 2
 
         passes = [Pass(stops=1.0, shapes=(Whole(),)), Pass(stops=0.7, grade=5, shapes=(Whole(),))]
         at = [
