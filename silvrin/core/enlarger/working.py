@@ -19,6 +19,7 @@ from ..paper.paper import HARDEST, SOFTEST
 from .shapes import EFFECTS, Pass
 
 F32 = NDArray[np.float32]
+Sums = NDArray[np.float32] | NDArray[np.int32]
 
 TOUCHES = 0.05  # stops from which a pass is said to act at a place
 PILED = 1.0  # stops from which passes that lie on each other are said to pile up
@@ -106,8 +107,9 @@ class Total:
         """What it holds of its own."""
         return self._sums.nbytes + self._felt.nbytes
 
-    def of(self, given: list[Given]) -> tuple[F32, NDArray[np.uint8]]:
-        """(2, H, W) level and slope by the light of the sum; and how many are felt at a place."""
+    def of(self, given: list[Given]) -> tuple[NDArray[np.int32], NDArray[np.uint8]]:
+        """(2, H, W) level and slope by the light of the sum, in parts; and how many are felt at a
+        place. Until it is asked again."""
         out, into = _apart(self._holds or [], given)
         if self._holds is None or len(out) + len(into) >= len(given):
             out, into = [], given
@@ -116,9 +118,7 @@ class Total:
         changes = [(each, -1) for each in out] + [(each, 1) for each in into]
         kernels.by_rows(self._add, self._shape[0], changes)
         self._holds = given
-        sums = self._sums.astype(np.float32)
-        sums *= np.float32(1.0 / self._parts)
-        return sums, self._felt.copy()
+        return self._sums, self._felt
 
     def _add(self, first: int, last: int, changes: list[tuple[Given, int]]) -> None:
         """To some rows, a few rows at a time: their sums stay at hand."""
@@ -191,26 +191,39 @@ def worked(
     lines = any(len(a) > 1 for _, a in (*own, *graded))
     light = guide() if lines and guide else np.zeros(shape, np.float32)
     with totals.lock:
-        stops, touched = totals.stops.of(_given(own, exposure))
+        sums, touched = totals.stops.of(_given(own, exposure))
+        stops: Sums = sums
+        part = 1.0 / PARTS
         if graded:
             added, felt = totals.other.of(_given(graded, other))
             harder, _ = totals.harder.of(
                 _given(graded, lambda p: other(p) * (float(p.grade or 0.0) - grade))
             )
-            touched += felt
-    if graded:
-        stops, grades = _with_grades(stops, added, harder, grade)
-        maps = np.concatenate([held_line(stops, light), held_line(grades, light, SOFTEST, HARDEST)])
-    else:
-        maps = held_line(stops, light) if lines else np.ascontiguousarray(stops[:1])
-    piled = (touched > 1) & (np.abs(stops[0]) > PILED)
+            of_exposure = (_numbers(each, PARTS_OF_EXPOSURE) for each in (added, harder))
+            stops, grades = _with_grades(_numbers(sums, PARTS), *of_exposure, grade)
+            touched, part = touched + felt, 1.0
+            limits = light, SOFTEST, HARDEST
+            maps = np.concatenate([held_line(stops, light), held_line(grades, *limits)])
+        elif lines:
+            maps = held_line(stops, light, part=part)
+        else:
+            maps = _numbers(sums[:1], PARTS)
+        piled = (touched > 1) & (np.abs(stops[0]) > PILED / part)
     effects = {}
     for name in EFFECTS:
         acting_so = [(p, a) for p, a in having if getattr(p, name)]
         if acting_so:
-            given = _given(acting_so, lambda p, name=name: getattr(p, name) * p.strength)
-            effects[name] = np.clip(Total(shape, PARTS).of(given)[0][0], *LIMITS[name])
+            sums, _ = Total(shape, PARTS).of(_given(acting_so, _change_of(name)))
+            effects[name] = np.clip(_numbers(sums[0], PARTS), *LIMITS[name])
     return Worked(maps if own or graded else None, bool(graded), piled, effects)
+
+
+def _numbers(sums: NDArray[np.int32], parts: int) -> F32:
+    return sums.astype(np.float32) * np.float32(1.0 / parts)
+
+
+def _change_of(effect: str) -> Callable[[Pass], float]:
+    return lambda each: getattr(each, effect) * each.strength
 
 
 def _given(having: Sequence[tuple[Pass, F32]], value: Callable[[Pass], float]) -> list[Given]:
@@ -242,11 +255,15 @@ def _with_grades(base: F32, added: F32, harder: F32, grade: float) -> tuple[F32,
     )
 
 
-def held_line(sums: F32, light: F32, least: float = -12.0, most: float = 12.0) -> F32:
-    """(4, H, W) the line in the light of level and slope (2, H, W), and between what it stays: the
-    least and the most of the level close by. The light (H, W) is what they were found in."""
+def held_line(
+    sums: Sums, light: F32, least: float = -12.0, most: float = 12.0, part: float = 1.0
+) -> F32:
+    """(4, H, W) the line in the light of level and slope (2, H, W), in parts, and between what it
+    stays: the least and the most of the level close by. The light (H, W) is what they were found
+    in."""
     out = np.empty((4, *sums.shape[1:]), np.float32)
     kernels.by_rows(
-        kernels.hold_lines, sums.shape[1], sums, light, np.float32(least), np.float32(most), out
-    )
+        kernels.hold_lines, sums.shape[1], sums, np.float32(part), light, np.float32(least),
+        np.float32(most), out,
+    )  # fmt: skip
     return out

@@ -217,7 +217,7 @@ def add_pass(first, last, amount, value, opposite, count, parts, touches, sums, 
 
 @njit("void(i8,i8,f4[:,:,::1],f4,b1,f4[:,:,::1])", **OPTIONS)
 def let_stronger(first, last, amount, value, opposite, out):
-    """Lets what a pass gives stand where it is stronger; amounts as in `add_pass`, out (2, H, W)."""
+    """Lets what a pass gives stand where it is stronger, in out (2, H, W); as in `add_pass`."""
     one, zero = np.float32(1.0), np.float32(0.0)
     lines = amount.shape[0] > 1
     for y in range(first, last):
@@ -286,31 +286,47 @@ def follow(first, last, guide, level, mean, part, out):
             out[1, y, x] = slope_here
 
 
-@njit("void(i8,i8,f4[:,:,::1],f4[:,::1],f4,f4,f4[:,:,::1])", **OPTIONS)
-def hold_lines(first, last, sums, light, least, most, out):
-    """Of level and slope (2, H, W): the line a · light + b, and the least and the most of the
-    level within two places, at most so far (4, H, W)."""
+_HOLD = "void(i8,i8,{}[:,:,::1],f4,f4[:,::1],f4,f4,f4[:,:,::1])"
+
+
+@njit([_HOLD.format("f4"), _HOLD.format("i4")], **OPTIONS)
+def hold_lines(first, last, sums, part, light, least, most, out):
+    """Of level and slope (2, H, W), in parts: the line a · light + b, and the least and the most of
+    the level within two places, at most so far (4, H, W)."""
     height, width = sums.shape[1], sums.shape[2]
     low, high = np.empty(width + 4, np.float32), np.empty(width + 4, np.float32)
+    level = np.empty((5, width), np.float32)  # of the rows about
+    done = max(first - 2, np.int64(0))
     for y in range(first, last):
-        for x in range(width):
-            low[x + 2] = sums[0, y, x]
-            high[x + 2] = sums[0, y, x]
-        for v in range(max(y - 2, 0), min(y + 3, height)):
+        for v in range(done, min(y + 3, height)):
+            own, there = sums[0, v], level[v % 5]
             for x in range(width):
-                value = sums[0, v, x]
-                low[x + 2] = min(low[x + 2], value)
-                high[x + 2] = max(high[x + 2], value)
+                there[x] = np.float32(own[x]) * part
+        done = min(y + 3, height)
+        here, slope, light_ = level[y % 5], sums[1, y], light[y]
+        a, b = out[0, y], out[1, y]
+        for x in range(width):
+            a[x] = np.float32(slope[x]) * part
+            b[x] = here[x] - a[x] * light_[x]
+        for x in range(width):
+            low[x + 2] = here[x]
+            high[x + 2] = here[x]
+        for v in range(max(y - 2, 0), min(y + 3, height)):
+            there = level[v % 5]
+            for x in range(width):
+                low[x + 2] = min(low[x + 2], there[x])
+            for x in range(width):
+                high[x + 2] = max(high[x + 2], there[x])
         for u in range(2):
             low[u], high[u] = low[2], high[2]
             low[width + 2 + u], high[width + 2 + u] = low[width + 1], high[width + 1]
+        lowest, highest = out[2, y], out[3, y]
         for x in range(width):
-            out[0, y, x] = sums[1, y, x]
-            out[1, y, x] = sums[0, y, x] - sums[1, y, x] * light[y, x]
-            a = min(min(low[x], low[x + 1]), min(low[x + 3], low[x + 4]))
-            b = max(max(high[x], high[x + 1]), max(high[x + 3], high[x + 4]))
-            out[2, y, x] = max(min(a, low[x + 2]), least)
-            out[3, y, x] = min(max(b, high[x + 2]), most)
+            ends = min(min(low[x], low[x + 1]), min(low[x + 3], low[x + 4]))
+            lowest[x] = max(min(ends, low[x + 2]), least)
+        for x in range(width):
+            ends = max(max(high[x], high[x + 1]), max(high[x + 3], high[x + 4]))
+            highest[x] = min(max(ends, high[x + 2]), most)
 
 
 @njit("void(i8,i8,f4[:,:,::1],f4[:,::1],f4[:,::1],f4[:,::1],f4,f4[:,::1])", **OPTIONS)
