@@ -120,13 +120,16 @@ class Ground:
         return self.keep("features", self._features)
 
     def _features(self) -> F32:
-        radius = max(1, round(TEXTURE_RADIUS * self.long))
-        mean = box_mean(self.guide, radius)
-        variance = np.maximum(box_mean(self.guide**2, radius) - mean**2, 0.0)
+        radius = max(1, round(TEXTURE_RADIUS * self.long / SMALLER))
+        square = shrunk(cv2.multiply(self.guide, self.guide), SMALLER)
+        variance = np.maximum(
+            box_mean(square, radius) - box_mean(self.small_guide, radius) ** 2, 0.0
+        )
         texture = np.log2(np.sqrt(variance) + np.float32(LEAST_TEXTURE))
-        cells = (np.ascontiguousarray(self.coded[..., c]) for c in (0, 1))
-        near = (box_mean(each, max(1, radius // 2)) for each in (self.guide, *cells))
-        return np.stack([shrunk(each, SMALLER) for each in (*near, texture)])
+        cells = shrunk(self.coded, SMALLER)
+        near = (np.ascontiguousarray(cells[..., c]) for c in range(2))
+        tone, *colour = (box_mean(v, max(1, radius // 2)) for v in (self.small_guide, *near))
+        return np.stack([tone, *colour, texture])
 
 
 def even_ground(width: int, height: int, by: float = 1.0) -> Ground:

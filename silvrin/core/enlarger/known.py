@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..colour import smooth_step
-from ..guided import box_mean, guided
-from .ground import Ground
+from ..guided import box_mean, grown, guided
+from .ground import SMALLER, Ground
 
 F32 = NDArray[np.float32]
 
@@ -23,6 +23,11 @@ GAPS = 0.05  # of the long side: how far into trees gaps are looked for
 # What is sky among leaves, as likelihood for each stop and share of colour (by a logistic
 # regression on leaves before three rendered skies)
 LIGHTER, COOLER, LESS_GREEN, GREEN = 2.9, 2.2, 34.0, 0.345
+# What is a leaf among what has a leaf's colour, likewise on three rendered scenes, one with a pond:
+# for each stop of green over red, and of texture about the place
+GREENER, TEXTURED, SURE = 10.3, 1.14, 3.0
+ABOUT = 0.03  # of the long side
+LEAST_CELL = 0.05  # of the chromaticity table
 SOME = (0.01, 0.05)  # share of leaves from which a place is among them
 AMONG = 0.008  # of the long side, how far about a gap leaves are looked for
 FEW = 0.002  # of the picture, less is no sky
@@ -31,11 +36,16 @@ WARMER = 0.03  # red less blue, of the sum, by which things differ from the warm
 
 
 def foliage(ground: Ground) -> F32:
-    """(H, W) 0 to 1: leaves and grass, with the small dark gaps between leaves."""
+    """(H, W) 0 to 1: leaves and grass, with the small dark gaps between leaves. Water that shows
+    leaves has their colour too: it is less green and smoother."""
     leaf = ground.kinds[0]
     radius = max(1, round(0.004 * ground.long))
-    a, b, _ = guided(ground.guide, leaf, radius, 0.1)
-    return np.asarray(smooth_step(a * ground.guide + b, 0.06, 0.55), np.float32)
+    a, b, _ = guided(ground.guide, leaf, radius, 0.1, 2)
+    like = smooth_step(a * ground.guide + b, 0.06, 0.55)
+    red, green = (np.maximum(ground.coded[..., c], LEAST_CELL) for c in (0, 1))
+    about = box_mean(ground.features[3], max(1, round(ABOUT * ground.long / SMALLER)))
+    chance = GREENER * box_mean(np.log2(green / red), 1) + TEXTURED * grown(about, ground.guide)
+    return np.asarray(like * smooth_step(chance, 0.0, SURE), np.float32)
 
 
 def sky(ground: Ground) -> F32:

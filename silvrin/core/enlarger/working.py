@@ -199,8 +199,10 @@ def worked(
             harder, _ = totals.harder.of(
                 _given(graded, lambda p: other(p) * (float(p.grade or 0.0) - grade))
             )
-            of_exposure = (_numbers(each, PARTS_OF_EXPOSURE) for each in (added, harder))
-            stops, grades = _with_grades(_numbers(sums, PARTS), *of_exposure, grade)
+            stops, grades = _with_grades(
+                _numbers(sums, PARTS), _numbers(added, PARTS_OF_EXPOSURE),
+                _numbers(harder, PARTS_OF_EXPOSURE), grade,
+            )  # fmt: skip
             touched, part = touched + felt, 1.0
             limits = light, SOFTEST, HARDEST
             maps = np.concatenate([held_line(stops, light), held_line(grades, *limits)])

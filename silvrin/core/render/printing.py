@@ -20,6 +20,8 @@ from .sitting import Sitting
 
 See = Callable[[], F32]
 
+KNOTS = 4  # pixels of the underlay between two places that geometry is asked for
+
 
 def printing_of(sitting: Sitting, cache: StationCache, see: See, meter: See) -> Worked:
     """Of a sitting; areas are kept, so that other seconds cost no drawing. `see` and `meter` give
@@ -84,13 +86,26 @@ def _by_zones(sitting: Sitting, passes: list[Pass]) -> Hashable:
 
 
 def _places(sitting: Sitting) -> F32:
-    """(H, W, 2) where the pixels of the whole picture lie on the capture."""
+    """(H, W, 2) where the pixels of the whole picture lie on the capture. The geometry bends little
+    between knots: it is asked there, and places between them lie on straight lines."""
     view = sitting.picture.whole(SIZE)
-    x = (np.arange(view.out_width) + 0.5) * view.width / view.out_width
-    y = (np.arange(view.out_height) + 0.5) * view.height / view.out_height
-    places = PicturePlaces(np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2))
-    found = sitting.geometry.picture_to_capture(places)
-    return np.ascontiguousarray(found.reshape(view.out_height, view.out_width, 2), np.float32)
+    (x, across), (y, down) = _knots(view.out_width), _knots(view.out_height)
+    x = (x + 0.5) * view.width / view.out_width
+    y = (y + 0.5) * view.height / view.out_height
+    knots = PicturePlaces(np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2))
+    found = sitting.geometry.picture_to_capture(knots).reshape(len(y), len(x), 2)
+    out = np.empty((view.out_height, view.out_width, 2), np.float32)
+    for axis in range(2):
+        out[..., axis] = down @ found[..., axis] @ across.T
+    return out
+
+
+def _knots(count: int) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Even knots (K,) along so many pixels, and the shares (count, K) they have in each pixel."""
+    pixels = np.arange(count, dtype=np.float64)
+    knots = np.linspace(0.0, count - 1.0, max(2, count // KNOTS))
+    apart = np.abs(pixels[:, None] - knots) * (len(knots) - 1) / max(count - 1.0, 1.0)
+    return knots, np.maximum(1.0 - apart, 0.0)
 
 
 def over(inside: NDArray[np.bool_], view: View, picture: LinearPicture) -> NDArray[np.bool_]:
