@@ -121,7 +121,7 @@ class Ground:
 
     def _features(self) -> F32:
         radius = max(1, round(TEXTURE_RADIUS * self.long / SMALLER))
-        square = shrunk(cv2.multiply(self.guide, self.guide), SMALLER)
+        square = shrunk(self.guide * self.guide, SMALLER)
         variance = np.maximum(
             box_mean(square, radius) - box_mean(self.small_guide, radius) ** 2, 0.0
         )

@@ -23,6 +23,7 @@ Sums = NDArray[np.float32] | NDArray[np.int32]
 
 TOUCHES = 0.05  # stops from which a pass is said to act at a place
 PILED = 1.0  # stops from which passes that lie on each other are said to pile up
+MOST_STOPS = 12.0  # either way, whatever passes add up to
 LEAST_EXPOSURE = 2.0**-8  # of the base exposure, left where all is held back
 ROWS = 24  # that passes are added up in at a time
 PARTS = 2**18  # of a stop that passes are added up in
@@ -199,15 +200,14 @@ def worked(
             harder, _ = totals.harder.of(
                 _given(graded, lambda p: other(p) * (float(p.grade or 0.0) - grade))
             )
-            stops, grades = _with_grades(
-                _numbers(sums, PARTS), _numbers(added, PARTS_OF_EXPOSURE),
-                _numbers(harder, PARTS_OF_EXPOSURE), grade,
-            )  # fmt: skip
+            stops, grades = _with_grades(sums, added, harder, grade)
             touched, part = touched + felt, 1.0
-            limits = light, SOFTEST, HARDEST
-            maps = np.concatenate([held_line(stops, light), held_line(grades, *limits)])
+            maps = np.empty((8, *shape), np.float32)
+            _hold_line(stops, part, light, (-MOST_STOPS, MOST_STOPS), maps[:4])
+            _hold_line(grades, part, light, (SOFTEST, HARDEST), maps[4:])
         elif lines:
-            maps = held_line(stops, light, part=part)
+            maps = np.empty((4, *shape), np.float32)
+            _hold_line(stops, part, light, (-MOST_STOPS, MOST_STOPS), maps)
         else:
             maps = _numbers(sums[:1], PARTS)
         piled = (touched > 1) & (np.abs(stops[0]) > PILED / part)
@@ -243,29 +243,32 @@ def _given(having: Sequence[tuple[Pass, F32]], value: Callable[[Pass], float]) -
     return found
 
 
-def _with_grades(base: F32, added: F32, harder: F32, grade: float) -> tuple[F32, F32]:
+def _with_grades(
+    base: NDArray[np.int32], added: NDArray[np.int32], harder: NDArray[np.int32], grade: float
+) -> tuple[F32, F32]:
     """Stops and grade, each level and slope by the light (2, H, W), of a sum in stops with
-    exposures of other grades; the slopes follow by the chain rule."""
-    own = np.exp2(base[0])
-    total = np.maximum(own + added[0], LEAST_EXPOSURE)
-    ln2 = np.float32(np.log(2.0))
-    slope = own * base[1] * ln2 + added[1]
-    beside = harder[0] / total
-    beside_slope = (harder[1] - beside * slope) / total
-    return np.stack([np.log2(total), slope / (total * ln2)]), np.stack(
-        [grade + beside, beside_slope]
-    )
-
-
-def held_line(
-    sums: Sums, light: F32, least: float = -12.0, most: float = 12.0, part: float = 1.0
-) -> F32:
-    """(4, H, W) the line in the light of level and slope (2, H, W), in parts, and between what it
-    stays: the least and the most of the level close by. The light (H, W) is what they were found
-    in."""
-    out = np.empty((4, *sums.shape[1:]), np.float32)
+    exposures of other grades, in parts."""
+    stops, grades = np.empty(base.shape, np.float32), np.empty(base.shape, np.float32)
     kernels.by_rows(
-        kernels.hold_lines, sums.shape[1], sums, np.float32(part), light, np.float32(least),
-        np.float32(most), out,
+        kernels.with_grades, base.shape[1], base, np.float32(1.0 / PARTS), added, harder,
+        np.float32(1.0 / PARTS_OF_EXPOSURE), np.float32(grade), np.float32(LEAST_EXPOSURE),
+        stops, grades,
     )  # fmt: skip
+    return stops, grades
+
+
+def held_line(area: F32, light: F32) -> F32:
+    """(4, H, W) an area (2, H, W) that follows the light as it is laid over a view."""
+    out = np.empty((4, *light.shape), np.float32)
+    _hold_line(area, 1.0, light, (-MOST_STOPS, MOST_STOPS), out)
     return out
+
+
+def _hold_line(sums: Sums, part: float, light: F32, within: tuple[float, float], out: F32) -> None:
+    """Into out (4, H, W): the line in the light of level and slope (2, H, W), in parts, and between
+    what it stays: the least and the most of the level close by. The light (H, W) is what they were
+    found in."""
+    least, most = (np.float32(v) for v in within)
+    kernels.by_rows(
+        kernels.hold_lines, sums.shape[1], sums, np.float32(part), light, least, most, out
+    )

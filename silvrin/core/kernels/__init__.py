@@ -41,6 +41,7 @@ _IN = {
         "brush",
         "add_pass",
         "let_stronger",
+        "with_grades",
         "follow",
         "hold_lines",
         "alike",

@@ -3,6 +3,7 @@
 import numpy as np
 from numba import njit
 
+from .maths import exp2_of, log2_of
 from .run import OPTIONS
 
 ADD, TAKE, KEEP = 0, 1, 2
@@ -284,6 +285,31 @@ def follow(first, last, guide, level, mean, part, out):
             slope_here = one[x] * share
             out[0, y, x] = slope_here * guide[y, x] + other[x] * share
             out[1, y, x] = slope_here
+
+
+@njit(
+    "void(i8,i8,i4[:,:,::1],f4,i4[:,:,::1],i4[:,:,::1],f4,f4,f4,f4[:,:,::1],f4[:,:,::1])", **OPTIONS
+)
+def with_grades(
+    first, last, base, part, added, harder, part_of_exposure, grade, least, stops, grades
+):
+    """Stops and grade, each level and slope by the light (2, H, W), of a sum in stops and of
+    exposures of other grades, as they are and times what is harder in them, all in parts: the
+    exposures add up, at least to so much, and slopes follow by the chain rule."""
+    ln2 = np.float32(np.log(2.0))
+    for y in range(first, last):
+        for x in range(base.shape[2]):
+            own = exp2_of(np.float32(base[0, y, x]) * part)
+            more = np.float32(added[0, y, x]) * part_of_exposure
+            total = max(own + more, least)
+            slope = own * np.float32(base[1, y, x]) * part * ln2
+            slope += np.float32(added[1, y, x]) * part_of_exposure
+            beside = np.float32(harder[0, y, x]) * part_of_exposure / total
+            stops[0, y, x] = log2_of(total)
+            stops[1, y, x] = slope / (total * ln2)
+            grades[0, y, x] = grade + beside
+            harder_slope = np.float32(harder[1, y, x]) * part_of_exposure
+            grades[1, y, x] = (harder_slope - beside * slope) / total
 
 
 _HOLD = "void(i8,i8,{}[:,:,::1],f4,f4[:,::1],f4,f4,f4[:,:,::1])"
