@@ -24,6 +24,8 @@ export interface Wanted {
   hatched: number | "all" | null;
   /** What the printing map gives, as colours. */
   heat: boolean;
+  /** The picture alone: its reading is not waited for. */
+  hurry: boolean;
 }
 
 const MEASURE = "input to picture";

@@ -3373,7 +3373,8 @@ export interface components {
             picture_height: number;
             /** Picture Width */
             picture_width: number;
-            reading: components["schemas"]["Reading"];
+            /** @description Empty where it was not asked for. */
+            reading: components["schemas"]["Reading"] | null;
             /** Seq */
             seq: number;
             shape: components["schemas"]["Shape"];
@@ -3418,6 +3419,12 @@ export interface components {
             heat: boolean;
             /** @default null */
             held: components["schemas"]["HeldZones"] | null;
+            /**
+             * Hurry
+             * @description Without the reading: while a stroke is drawn only the picture matters.
+             * @default false
+             */
+            hurry: boolean;
             /**
              * Piled
              * @description Only that stands where passes pile up.

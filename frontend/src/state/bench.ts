@@ -123,6 +123,8 @@ export interface Bench {
   mendRadius: number;
   /** The pixel under the pointer, and what lies there. */
   point: PicturePlace | null;
+  /** A stroke is being drawn that shows as it goes. */
+  drawing: boolean;
   spot: Spot | null;
   /** The letter of the chosen spot. */
   selected: string | null;
@@ -230,6 +232,7 @@ export function benchStore(
       circle: "small",
       mendRadius: Math.min(Math.max(6, Math.round(0.006 * side)), MOST_MEND),
       point: null,
+      drawing: false,
       spot: null,
       selected: null,
       proposal: null,
@@ -274,7 +277,12 @@ export function benchStore(
         });
       },
       receive: (header) =>
-        set({ header, shape: header.shape, facts: header.facts, reading: header.reading }),
+        set(({ reading }) => ({
+          header,
+          shape: header.shape,
+          facts: header.facts,
+          reading: header.reading ?? reading,
+        })),
     };
   });
   const printing: Printing = new Printing({

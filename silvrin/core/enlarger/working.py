@@ -25,7 +25,7 @@ TOUCHES = 0.05  # stops from which a pass is said to act at a place
 PILED = 1.0  # stops from which passes that lie on each other are said to pile up
 MOST_STOPS = 12.0  # either way, whatever passes add up to
 LEAST_EXPOSURE = 2.0**-8  # of the base exposure, left where all is held back
-ROWS = 24  # that passes are added up in at a time
+ROWS, FEW_CHANGES = 24, 3  # that passes are added up in at a time; as many changes are done whole
 PARTS = 2**18  # of a stop that passes are added up in
 PARTS_OF_EXPOSURE = 2**12  # of the base exposure: through another grade it may be a thousand times
 LIMITS = {  # of what passes add up to
@@ -122,11 +122,12 @@ class Total:
         return self._sums, self._felt
 
     def _add(self, first: int, last: int, changes: list[tuple[Given, int]]) -> None:
-        """To some rows, a few rows at a time: their sums stay at hand."""
-        for row in range(first, last, ROWS):
+        """To some rows, of many a few rows at a time: their sums stay at hand."""
+        rows = ROWS if len(changes) > FEW_CHANGES else last - first
+        for row in range(first, last, rows):
             for each, count in changes:
                 kernels.add_pass(
-                    row, min(row + ROWS, last), each.amount, np.float32(each.value), each.opposite,
+                    row, min(row + rows, last), each.amount, np.float32(each.value), each.opposite,
                     np.int32(count), np.float32(self._parts), np.float32(TOUCHES), self._sums,
                     self._felt,
                 )  # fmt: skip

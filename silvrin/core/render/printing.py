@@ -38,7 +38,7 @@ def printing_of(sitting: Sitting, cache: StationCache, see: See, meter: See) -> 
         return worked(passes, areas, grading.grade, grading.any_grade, lambda: ground.guide, totals)
 
     key = sitting.key, "printing", tuple(passes), _by_zones(sitting, passes), grading.key
-    return cache.get(key, make)
+    return cache.get(key, make, among=(sitting.key, "printing"))
 
 
 def _area_of(each: Pass, sitting: Sitting, cache: StationCache, see: See, meter: See) -> F32:

@@ -189,6 +189,19 @@ def _area(darkroom: Darkroom, sitting: Sitting, view: View, of: int | str) -> np
     return out
 
 
+def _reading(
+    darkroom: Darkroom, sitting: Sitting, camera_ev: float | None, odd_white: bool
+) -> Reading:
+    found = darkroom.readings(sitting)
+    return Reading(
+        **{k: v for k, v in vars(found).items() if k in Reading.model_fields},
+        looks_infrared=found.infrared_cast or (found.one_colour and odd_white),
+        zone_tones=zone_tones(sitting.path),
+        negative_tones=zone_tones(sitting.path, "negative"),
+        spots=_spots(darkroom, sitting, camera_ev),
+    )
+
+
 def answer(
     darkroom: Darkroom,
     sitting: Sitting,
@@ -202,7 +215,6 @@ def answer(
     path, picture = sitting.path, sitting.picture
     view = inside(View(**request.view.model_dump()), picture)
     pixels, strip = _shown(darkroom, sitting, view, request)
-    reading = darkroom.readings(sitting)
     header = LiveFrame(
         seq=request.seq,
         show=request.show,
@@ -214,13 +226,7 @@ def answer(
         picture_height=picture.height,
         shape=shape_of(sitting.geometry),
         strip=strip,
-        reading=Reading(
-            **{k: v for k, v in vars(reading).items() if k in Reading.model_fields},
-            looks_infrared=reading.infrared_cast or (reading.one_colour and odd_white),
-            zone_tones=zone_tones(path),
-            negative_tones=zone_tones(path, "negative"),
-            spots=_spots(darkroom, sitting, camera_ev),
-        ),
+        reading=None if request.hurry else _reading(darkroom, sitting, camera_ev, odd_white),
         facts=facts(path),
         curves=sent.of(path),
     )

@@ -50,6 +50,9 @@ class LiveRequest(UnderRecipe):
         None, description="The area of a pass, by its number from 0, or of all, under lines."
     )
     heat: bool = Field(False, description="What the printing map gives, in stops, as colours.")
+    hurry: bool = Field(
+        False, description="Without the reading: while a stroke is drawn only the picture matters."
+    )
     view: LiveView
 
 
@@ -161,6 +164,6 @@ class LiveFrame(BaseModel):
     picture_height: int
     shape: Shape
     strip: StripFacts | None
-    reading: Reading
+    reading: Reading | None = Field(description="Empty where it was not asked for.")
     facts: Facts
     curves: Curves

@@ -28,6 +28,7 @@ const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
     piled: peek === "piled",
     hatched: peek === "areas" ? "all" : peek === "alone" ? null : bench.hatched,
     heat: peek === "heat",
+    hurry: bench.drawing,
   };
 };
 

@@ -77,6 +77,7 @@ export function usePress({ gesture, at, centre, under, pixelUnder, onPan, onClic
       now.pressures = [...now.pressures, keyed.pressure].slice(0, points.length);
       if (gesture.moving) {
         noteInput();
+        store.setState({ drawing: true });
         gesture.moving(points.map(under), now);
       } else setDrawn(points);
     } else gesture.move(-dy / PIXELS_A_STOP);
@@ -85,6 +86,7 @@ export function usePress({ gesture, at, centre, under, pixelUnder, onPan, onClic
   const end = (place: Point, keyed = PLAIN) => {
     const now = press.current;
     press.current = null;
+    store.setState({ drawing: false });
     if (!now || now.pans) return;
     const here = gesture?.kind === "line" && keyed.shift ? level(now.from, place) : place;
     const far = Math.hypot(here.x - now.from.x, here.y - now.from.y);
@@ -113,6 +115,7 @@ export function usePress({ gesture, at, centre, under, pixelUnder, onPan, onClic
     if (was && (gesture?.kind === "hold" || gesture?.kind === "path")) gesture.cancel?.();
     press.current = null;
     stroke.current = null;
+    store.setState({ drawing: false });
     setDrawn(null);
     return was;
   };
