@@ -47,6 +47,9 @@ def luminance_of(lightness: Floats) -> Floats:
 
 
 def smooth_step(values: NDArray[Any] | float, start: float = 0.0, stop: float = 1.0) -> Floats:
-    """0 before `start`, 1 past `stop`, level at both: 3 x² - 2 x³ between."""
-    x = np.clip((np.asarray(values, np.float64) - start) / (stop - start), 0.0, 1.0)
+    """0 before `start`, 1 past `stop`, level at both: 3 x² - 2 x³ between; single precision stays
+    what it is."""
+    given = np.asarray(values)
+    given = given if given.dtype == np.float32 else given.astype(np.float64)
+    x = np.clip((given - float(start)) * (1.0 / float(stop - start)), 0.0, 1.0)
     return np.asarray(x * x * (3.0 - 2.0 * x))

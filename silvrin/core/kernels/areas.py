@@ -105,6 +105,7 @@ def polygon(first, last, places, corners, feather, box, out):
             out[y, x] = _run((away if turns == 0 else -away) / feather + half)
 
 
+LONG_RUN = np.float32(8.0)  # pixels from full to nothing
 ABREAST = 8  # places of a row that are worked on together: none are left over
 SAME_VISIT = np.float32(0.8)  # of its height, to which a profile falls that has not left a place
 
@@ -115,83 +116,135 @@ def _joined(one, other, apart):
     return max(one, other) + apart * min(one, other)
 
 
+@njit(**OPTIONS)
+def _visits(points, radius, soft, before, height, fallen, apart):
+    """A stroke's points (N, 3), places and pressure, on a window (H, W + ABREAST): of each place
+    what former visits left, the last one's height, how far it fell since, and how far it is another
+    visit than the one before."""
+    half, one, zero = np.float32(0.5), np.float32(1.0), np.float32(0.0)
+    tiny = np.float32(1e-30)
+    reach, per, run = radius * (one + half * soft), one / radius, one / soft
+    rows, columns = height.shape[0], height.shape[1] - ABREAST
+    for i in range(max(points.shape[0] - 1, 1)):
+        j = min(i + 1, points.shape[0] - 1)
+        ax, ay, aw = points[i, 0], points[i, 1], points[i, 2]
+        bx, by, bw = points[j, 0], points[j, 1], points[j, 2]
+        dx, dy, more = bx - ax, by - ay, bw - aw
+        long = dx * dx + dy * dy
+        share = one / long if long > zero else zero
+        y0 = max(np.int64(np.floor(min(ay, by) - reach)), np.int64(0))
+        y1 = min(np.int64(np.ceil(max(ay, by) + reach)) + 1, rows)
+        for y in range(y0, y1):
+            ey = np.float32(y) - ay
+            off = max(max(min(ay, by) - np.float32(y), np.float32(y) - max(ay, by)), zero)
+            half_row = np.sqrt(max(reach * reach - off * off, zero))
+            x0 = max(np.int64(np.floor(min(ax, bx) - half_row)), np.int64(0))
+            x1 = min(np.int64(np.ceil(max(ax, bx) + half_row)) + 1, columns)
+            if x1 <= x0:
+                continue
+            x1 = x0 + (x1 - x0 + ABREAST - 1) // ABREAST * ABREAST
+            before_, height_ = before[y, x0:x1], height[y, x0:x1]
+            fallen_, apart_ = fallen[y, x0:x1], apart[y, x0:x1]
+            from_a = np.float32(x0) - ax
+            for n in range(x1 - x0):  # without a branch: places are worked on abreast
+                # the profile at the nearest point, and at the last one
+                ex = from_a + np.float32(n)
+                part = min(max((ex * dx + ey * dy) * share, zero), one)
+                nx, ny = ex - part * dx, ey - part * dy
+                fx, fy = ex - dx, ey - dy
+                near, far = np.sqrt(nx * nx + ny * ny), np.sqrt(fx * fx + fy * fy)
+                p = _run((near * per - one) * run + half) * (aw + part * more)
+                at_last = _run((far * per - one) * run + half) * bw
+                low, high, one_off = fallen_[n], height_[n], apart_[n]
+                back = p > low and low < SAME_VISIT * high
+                joined = _joined(before_[n], high, one_off)
+                parted = _run(low / max(SAME_VISIT * high, tiny))
+                before_[n] = joined if back else before_[n]
+                apart_[n] = parted if back else one_off
+                height_[n] = p if back else max(p, high)
+                fallen_[n] = min(p, at_last) if p > zero else low
+
+
+@njit(**OPTIONS)
+def _lay_cells(cells, top, left, y0, y1, x0, x1, most, out):
+    """Adds what cells of two by two say (the first at row `top`, column `left` of cells) to pixels:
+    three quarters of the cell they lie in and a quarter of the next, down and across."""
+    quarter, rest, zero = np.float32(0.25), np.float32(0.75), np.float32(0.0)
+    count = cells.shape[1]
+    level = np.empty(count, np.float32)
+    even, odd = np.empty(count, np.float32), np.empty(count, np.float32)
+    for y in range(y0, y1):
+        v = y // 2 - top
+        own = cells[v]
+        other = cells[min(max(v + (1 if y % 2 else -1), 0), cells.shape[0] - 1)]
+        for u in range(count):
+            level[u] = rest * own[u] + quarter * other[u]
+        even[0], odd[count - 1] = level[0], level[count - 1]
+        for u in range(count - 1):
+            even[u + 1] = rest * level[u + 1] + quarter * level[u]
+        for u in range(count - 1):
+            odd[u] = rest * level[u] + quarter * level[u + 1]
+        row = out[y]
+        for x in range(x0, x1):
+            u = x // 2 - left
+            given = odd[u] if x % 2 else even[u]
+            row[x] = min(max(row[x] + given, zero), most)
+
+
 @njit("void(i8,i8,f4[:,::1],i8[::1],f4[:,::1],f4,f4[:,::1])", **OPTIONS)
 def brush(first, last, points, begins, strokes, most, out):
     """Strokes one after the other, in place. Points (N, 3) are places on the amounts and pressure;
     stroke k has those from begins[k] on and (radius, softness, flow), flow below 0 taken away.
 
     A stroke leaves its profile at its nearest; and once more each time it comes back to a place,
-    as far as it had left it.
+    as far as it had left it. One with a long run is found in cells of two by two, and laid between
+    their middles.
     """
     half, one, zero = np.float32(0.5), np.float32(1.0), np.float32(0.0)
-    tiny = np.float32(1e-30)
-    width = out.shape[1]
     for k in range(strokes.shape[0]):
         radius, soft, flow = strokes[k]
-        reach = radius * (one + half * soft)
-        begin, end = begins[k], begins[k + 1]
-        left, right = np.int64(width), np.int64(0)
-        top, bottom = np.int64(last), np.int64(first)
-        for i in range(begin, end):
-            left = min(left, np.int64(np.floor(points[i, 0] - reach)))
-            right = max(right, np.int64(np.ceil(points[i, 0] + reach)) + 1)
-            top = min(top, np.int64(np.floor(points[i, 1] - reach)))
-            bottom = max(bottom, np.int64(np.ceil(points[i, 1] + reach)) + 1)
-        left, right = max(left, np.int64(0)), min(right, np.int64(width))
-        top, bottom = max(top, np.int64(first)), min(bottom, np.int64(last))
+        highest, lowest = np.float32(last), np.float32(first)
+        for i in range(begins[k], begins[k + 1]):
+            highest = min(highest, points[i, 1])
+            lowest = max(lowest, points[i, 1])
+        reach = radius * (one + half * soft) + np.float32(2.0)
+        if highest - reach > np.float32(last) or lowest + reach < np.float32(first):
+            continue  # it is none of these rows
+        cell = 2 if radius * soft >= LONG_RUN else 1
+        per_cell = one / np.float32(cell)
+        own = points[begins[k] : begins[k + 1]].copy()
+        for i in range(own.shape[0]):
+            own[i, 0] = (own[i, 0] + half) * per_cell - half
+            own[i, 1] = (own[i, 1] + half) * per_cell - half
+        radius *= per_cell
+        # the cells that it reaches of these rows, and one more about them to lie between
+        reach = radius * (one + half * soft) + one
+        left = max(np.int64(np.floor(own[:, 0].min() - reach)), np.int64(-1))
+        right = min(np.int64(np.ceil(own[:, 0].max() + reach)) + 1, out.shape[1] // cell + 2)
+        top = max(np.int64(np.floor(own[:, 1].min() - reach)), first // cell - 1)
+        bottom = min(np.int64(np.ceil(own[:, 1].max() + reach)) + 1, (last - 1) // cell + 2)
         if left >= right or top >= bottom:
             continue
-        # of each place: what former visits left, this one's height, how far it fell since, and how
-        # far it is another visit than the one before
+        for i in range(own.shape[0]):
+            own[i, 0] -= np.float32(left)
+            own[i, 1] -= np.float32(top)
         size = (bottom - top, right - left + ABREAST)
         before, height = np.zeros(size, np.float32), np.zeros(size, np.float32)
         fallen, apart = np.zeros(size, np.float32), np.zeros(size, np.float32)
-        per, run = one / radius, one / soft
-        for i in range(begin, end):
-            j = min(i + 1, end - 1)
-            if j == i and end - begin > 1:
-                break
-            ax, ay, aw = points[i]
-            bx, by, bw = points[j]
-            dx, dy, more = bx - ax, by - ay, bw - aw
-            long = dx * dx + dy * dy
-            share = one / long if long > zero else zero
-            y0 = max(np.int64(np.floor(min(ay, by) - reach)), top)
-            y1 = min(np.int64(np.ceil(max(ay, by) + reach)) + 1, bottom)
-            for y in range(y0, y1):
-                v, ey = y - top, np.float32(y) - ay
-                off = max(max(min(ay, by) - np.float32(y), np.float32(y) - max(ay, by)), zero)
-                half_row = np.sqrt(max(reach * reach - off * off, zero))
-                x0 = max(np.int64(np.floor(min(ax, bx) - half_row)), left)
-                x1 = min(np.int64(np.ceil(max(ax, bx) + half_row)) + 1, right)
-                x1 = x0 + (max(x1 - x0, np.int64(0)) + ABREAST - 1) // ABREAST * ABREAST
-                own = slice(x0 - left, x1 - left)
-                before_, height_ = before[v, own], height[v, own]
-                fallen_, apart_ = fallen[v, own], apart[v, own]
-                from_a = np.float32(x0) - ax
-                for n in range(x1 - x0):  # without a branch: places are worked on abreast
-                    # the profile at the nearest point, and at the last one
-                    ex = from_a + np.float32(n)
-                    part = min(max((ex * dx + ey * dy) * share, zero), one)
-                    nx, ny = ex - part * dx, ey - part * dy
-                    fx, fy = ex - dx, ey - dy
-                    near, far = np.sqrt(nx * nx + ny * ny), np.sqrt(fx * fx + fy * fy)
-                    p = _run((near * per - one) * run + half) * (aw + part * more)
-                    at_last = _run((far * per - one) * run + half) * bw
-                    low, high, one_off = fallen_[n], height_[n], apart_[n]
-                    back = p > low and low < SAME_VISIT * high
-                    joined = _joined(before_[n], high, one_off)
-                    parted = _run(low / max(SAME_VISIT * high, tiny))
-                    before_[n] = joined if back else before_[n]
-                    apart_[n] = parted if back else one_off
-                    height_[n] = p if back else max(p, high)
-                    fallen_[n] = min(p, at_last) if p > zero else low
+        _visits(own, radius, soft, before, height, fallen, apart)
         for r in range(size[0]):
             before_, height_, apart_ = before[r], height[r], apart[r]
-            row = out[top + r, left:right]
-            for c in range(row.shape[0]):
-                level = flow * _joined(before_[c], height_[c], apart_[c])
-                row[c] = min(max(row[c] + level, zero), most)
+            for c in range(size[1]):
+                height_[c] = flow * _joined(before_[c], height_[c], apart_[c])
+        y0, y1 = max(top * cell, first), min(bottom * cell, last)
+        x0, x1 = max(left * cell, np.int64(0)), min(right * cell, out.shape[1])
+        if cell == 1:
+            for y in range(y0, y1):
+                row, given = out[y, x0:x1], height[y - top, x0 - left :]
+                for n in range(x1 - x0):
+                    row[n] = min(max(row[n] + given[n], zero), most)
+        else:
+            _lay_cells(height, top, left, y0, y1, x0, x1, most, out)
 
 
 @njit("void(i8,i8,f4[:,:,::1],f4,b1,i4,f4,f4,i4[:,:,::1],u1[:,::1])", **OPTIONS)

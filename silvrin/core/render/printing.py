@@ -94,18 +94,19 @@ def _places(sitting: Sitting) -> F32:
     y = (y + 0.5) * view.height / view.out_height
     knots = PicturePlaces(np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2))
     found = sitting.geometry.picture_to_capture(knots).reshape(len(y), len(x), 2)
+    found = found.astype(np.float32)
     out = np.empty((view.out_height, view.out_width, 2), np.float32)
     for axis in range(2):
         out[..., axis] = down @ found[..., axis] @ across.T
     return out
 
 
-def _knots(count: int) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+def _knots(count: int) -> tuple[NDArray[np.float64], F32]:
     """Even knots (K,) along so many pixels, and the shares (count, K) they have in each pixel."""
     pixels = np.arange(count, dtype=np.float64)
     knots = np.linspace(0.0, count - 1.0, max(2, count // KNOTS))
     apart = np.abs(pixels[:, None] - knots) * (len(knots) - 1) / max(count - 1.0, 1.0)
-    return knots, np.maximum(1.0 - apart, 0.0)
+    return knots, np.maximum(1.0 - apart, 0.0).astype(np.float32)
 
 
 def over(inside: NDArray[np.bool_], view: View, picture: LinearPicture) -> NDArray[np.bool_]:

@@ -5,7 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from silvrin.core.enlarger.shapes import EFFECTS, Whole, ZoneLimit
-from silvrin.core.enlarger.working import NOTHING, worked
+from silvrin.core.enlarger.working import NOTHING, Totals, worked
 from silvrin.core.picture import LinearPicture, View
 from silvrin.core.places import CapturePlaces, PicturePixel
 from silvrin.core.recipe import (
@@ -133,6 +133,25 @@ class AddingTest(unittest.TestCase):
             wanted = (200 + 20 * (0.645 + 0.585)) / 600 if group == 0 else 0.0
             sitting = Sitting("g", even(), worked_path(Recipe(film=GRAINLESS), *passes))
             self.assertAlmostEqual(Darkroom().readings(sitting).piled, wanted, delta=0.005)
+
+    def test_a_map_that_was_changed_step_by_step_is_the_one_made_at_once(self) -> None:
+        # bit for bit: switched off and on, made stronger, opposite, grouped, twice the same
+        chance = np.random.default_rng(5)
+        areas = [chance.random((1 + k % 2, 40, 50), np.float32) - k % 2 for k in range(8)]
+        light = chance.random((40, 50), np.float32)
+        totals = Totals((40, 50))
+        for _ in range(40):
+            chosen = chance.choice(8, chance.integers(1, 9))
+            passes = [
+                Pass(stops=round(float(chance.uniform(-2, 2)), 2) if k % 3 else 0.5,
+                     opposite=bool(k % 5 == 0), group=int(k % 4 == 1), shapes=(Whole(),),
+                     grade=4.0 if chance.random() < 0.2 else None)
+                for k in chosen
+            ]  # fmt: skip
+            given = passes, [areas[k] for k in chosen], 2.0, True, lambda: light
+            changed, made = worked(*given, totals), worked(*given)
+            np.testing.assert_array_equal(changed.stops, made.stops)
+            np.testing.assert_array_equal(changed.piled, made.piled)
 
     def test_lines_with_grades_follow_the_light_as_their_levels_do(self) -> None:
         # a line a · light + b with a of 0.5, moved by a hair of light, against the sum computed
