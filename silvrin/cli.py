@@ -76,6 +76,10 @@ def _parser() -> argparse.ArgumentParser:
     sub.add_argument("images", nargs="+", type=Path, metavar="IMAGE")
     sub.add_argument("-o", "--out", type=Path, required=True, metavar="FOLDER")
     sub.add_argument("--recipe", type=Path, metavar="FILE", help="recipe as JSON")
+    sub.add_argument(
+        "--propose", action="store_true",
+        help="place, develop, time and grade each image anew, as is proposed for it",
+    )  # fmt: skip
     sub.add_argument("--format", choices=("tiff", "jpeg"), default="tiff")
     sub.add_argument("--long-side", type=int, metavar="PIXELS", help="reduce to this size")
     sub.set_defaults(run=_deliver)
@@ -168,7 +172,8 @@ def _deliver(options: argparse.Namespace) -> int:
     from .core.recipe import Recipe
     from .core.recipe.drawings import PLAIN
     from .core.recipe.files import read_recipe
-    from .core.render import Sitting
+    from .core.render import Darkroom, Sitting
+    from .core.render.proposing import proposed
     from .files.capture import read_capture
     from .files.deliver import deliver, disk_error, fit_name, free_name
 
@@ -195,9 +200,14 @@ def _deliver(options: argparse.Namespace) -> int:
             task = progress.add_task(escape(image.name), total=1.0)
             try:
                 capture = read_capture(image).picture(pyramid=False)
+                sitting = Sitting(image, capture, path)
+                if options.propose:
+                    found = proposed(Darkroom(), sitting)
+                    sitting = sitting.under(shelf.light_path(found.recipe, drawings))
+                    progress.console.print(escape(f"{image.name}: {found.says}"), soft_wrap=True)
                 target = free_name(options.out, fit_name(image.stem), options.format)
                 deliver(
-                    Sitting(image, capture, path),
+                    sitting,
                     target,
                     options.format,
                     options.long_side,

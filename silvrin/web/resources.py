@@ -10,11 +10,13 @@ from pydantic import BaseModel, Field
 
 from ..core.enlarger.projection import Projection
 from ..core.places import PicturePixel, capture_pixels, picture_places
+from ..core.proposing import Proposed, with_proposed
 from ..core.recipe import Recipe
 from ..core.recipe.drawings import Sheet
 from ..core.recipe.files import file_schema
 from ..core.render import METER_RADIUS, Darkroom, Sitting, placing_for
 from ..core.render.notes import notes_of
+from ..core.render.proposing import proposed
 from ..errors import NotFound, OutsidePicture
 from ..files.deliver import thumbnail
 from ..files.printing_notes import Kind, page
@@ -32,6 +34,9 @@ class NewPrint(UnderRecipe):
 
     name: str = Field("Print", min_length=1, max_length=120)
     recipe: Recipe = Recipe()
+    propose: bool = Field(
+        False, description="Changed at once to what is proposed for the frame; undo makes it plain."
+    )
 
 
 class NewChange(UnderRecipe):
@@ -83,6 +88,18 @@ class Carrying(Input):
     aligned: bool = Field(
         True, description="Where the subject lies there, for frames of one viewpoint."
     )
+
+
+class ProposedPrint(BaseModel):
+    """The settings of a print that is proposed for a frame, and why."""
+
+    placement: float  # of the Film station, stops
+    n: float  # of Development
+    time: float | None  # of the Enlarger, s
+    grade: float  # of the Paper, which is not split then
+    black_at: float
+    white_at: float
+    says: str
 
 
 class WantedPoints(UnderRecipe):
@@ -219,11 +236,43 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
     def make_print(frame_id: int, new: NewPrint) -> Print:
         library.sheets.take(new.sheets)
         library.light_path(new.recipe)
+        found = propose_for(frame_id, new.recipe) if new.propose else None
         with database.write() as connection:
             frame = rolls.frame(connection, frame_id)
             library.sheets.keep(connection, new.recipe)
             recipe = dust_maps.mended_by_map(connection, library.sheets, frame, new.recipe)
-            return prints.add_print(connection, frame_id, new.name, recipe)
+            made = prints.add_print(connection, frame_id, new.name, recipe)
+            if found is None:
+                return made
+            changed = with_proposed(recipe, found.recipe)
+            label = f"Proposed: {found.says}"
+            return prints.change_print(connection, made.id, made.head, changed, label)
+
+    def propose_for(frame_id: int, recipe: Recipe) -> Proposed:
+        frame = rolls.frame(database.read, frame_id)
+        rough = library.rough(frame.sha256)  # a raw that is not developed yet need not be
+        if rough is not None:
+            return proposed(
+                darkroom, Sitting((frame.sha256, "rough"), rough, library.light_path(recipe))
+            )
+        return proposed(darkroom, library.sitting(frame, recipe))
+
+    @router.post("/frames/{frame_id}/proposal")
+    def propose_print(frame_id: int, wanted: UnderRecipe) -> ProposedPrint:
+        """The print that is proposed for a frame under a recipe: where its exposure is placed, its
+        development, its time and its grade. Nothing is changed."""
+        library.sheets.take(wanted.sheets)
+        found = propose_for(frame_id, wanted.recipe)
+        made = found.recipe
+        return ProposedPrint(
+            placement=made.film.placement,
+            n=made.development.n,
+            time=made.enlarger.time,
+            grade=made.paper.grade,
+            black_at=made.paper.black_at,
+            white_at=made.paper.white_at,
+            says=found.says,
+        )
 
     @router.get("/prints/{print_id}")
     def get_print(print_id: int) -> Print:

@@ -137,7 +137,9 @@ export const api = {
       ...sending(recipe),
     }),
   makePrint: (frame: number, name: string) =>
-    ask<Schemas["Print"]>("POST", `/frames/${frame}/prints`, { name }).then(opened),
+    ask<Schemas["Print"]>("POST", `/frames/${frame}/prints`, { name, propose: true }).then(opened),
+  propose: (frame: number, recipe: Recipe) =>
+    ask<Schemas["ProposedPrint"]>("POST", `/frames/${frame}/proposal`, sending(recipe)),
   print: (id: number) => ask<Schemas["Print"]>("GET", `/prints/${id}`).then(opened),
   change: async (id: number, base: number, label: string, recipe: Recipe) => {
     const sent = sending(recipe);

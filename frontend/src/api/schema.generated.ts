@@ -416,6 +416,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/{frame_id}/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Print
+         * @description The print that is proposed for a frame under a recipe: where its exposure is placed, its
+         *     development, its time and its grade. Nothing is changed.
+         */
+        post: operations["propose_print_api_frames__frame_id__proposal_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/region": {
         parameters: {
             query?: never;
@@ -4003,6 +4024,12 @@ export interface components {
              */
             name: string;
             /**
+             * Propose
+             * @description Changed at once to what is proposed for the frame; undo makes it plain.
+             * @default false
+             */
+            propose: boolean;
+            /**
              * @default {
              *       "format": "silvrin-recipe-4",
              *       "look": {
@@ -4731,6 +4758,26 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * ProposedPrint
+         * @description The settings of a print that is proposed for a frame, and why.
+         */
+        ProposedPrint: {
+            /** Black At */
+            black_at: number;
+            /** Grade */
+            grade: number;
+            /** N */
+            n: number;
+            /** Placement */
+            placement: number;
+            /** Says */
+            says: string;
+            /** Time */
+            time: number | null;
+            /** White At */
+            white_at: number;
         };
         /**
          * Reading
@@ -6483,6 +6530,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Print"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    propose_print_api_frames__frame_id__proposal_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnderRecipe"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposedPrint"];
                 };
             };
             /** @description Validation Error */

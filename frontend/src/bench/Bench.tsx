@@ -12,6 +12,7 @@ import { HeatLegend } from "./map/HeatLegend";
 import { NotesDialog } from "./map/NotesDialog";
 import { ZoneLimitLane } from "./map/ZoneLimitLane";
 import { PlateLegend } from "./PlateLegend";
+import { ProposedLine } from "./ProposedLine";
 import { PictureView } from "./picture/PictureView";
 import { RingAround } from "./ring/RingAround";
 import { ScreenCheck } from "./ScreenCheck";
@@ -70,6 +71,7 @@ function Table() {
             <OverThePicture />
             <PictureView />
           </div>
+          <ProposedLine />
           <SpotUnderPointer />
           <Handles />
           <ZoneStaff />

@@ -1,0 +1,83 @@
+import { useState } from "react";
+import { api, fieldOf, type StationName } from "../api/client";
+import { useBench, useBenchStore } from "../state/bench";
+
+export const PROPOSED = "Proposed: ";
+
+/** The settings that a print is proposed by, and what makes it plain again. */
+function useProposal() {
+  const store = useBenchStore();
+  const [busy, setBusy] = useState(false);
+  const propose = async () => {
+    const { frame, recipe, change, tell } = store.getState();
+    setBusy(true);
+    try {
+      const { placement, n, time, grade, black_at, white_at, says } = await api.propose(
+        frame.id,
+        recipe,
+      );
+      change("film", { placement });
+      change("development", { n });
+      change("enlarger", { time });
+      change("paper", { grade, split: false, black_at, white_at }, `${PROPOSED}${says}`);
+    } catch (error) {
+      tell(error);
+    } finally {
+      setBusy(false);
+    }
+  };
+  const plain = () => {
+    const { schema, change } = store.getState();
+    const home = (station: StationName, field: string) =>
+      Number(fieldOf(schema, station, field).default);
+    change("film", { placement: home("film", "placement") });
+    change("development", { n: home("development", "n") });
+    change("enlarger", { time: null });
+    change(
+      "paper",
+      {
+        grade: home("paper", "grade"),
+        black_at: home("paper", "black_at"),
+        white_at: home("paper", "white_at"),
+      },
+      "Plain: N on grade 2",
+    );
+  };
+  return { propose, plain, busy };
+}
+
+/** What was proposed for the print and why, as long as it stands; what is proposed now, and plain. */
+export function ProposedLine() {
+  const label = useBench((bench) => bench.print.label);
+  const { propose, plain, busy } = useProposal();
+  const says = label.startsWith(PROPOSED) ? label.slice(PROPOSED.length) : null;
+  return (
+    <section
+      aria-label="Proposed print"
+      className="flex h-7 items-center gap-3 border-line border-b px-3.5 text-small text-soft"
+    >
+      {says && (
+        <p role="status" className="min-w-0 truncate" title={says}>
+          Proposed: <b className="font-medium text-ink">{says}</b>
+        </p>
+      )}
+      <button
+        type="button"
+        disabled={busy}
+        title="Meters the picture as it is set now: places the shadow, develops and times for the highlight, takes the grade that the shadow asks for"
+        onClick={propose}
+        className="whitespace-nowrap text-faint hover:text-ink disabled:opacity-50"
+      >
+        {busy ? "Metering…" : says ? "Propose again" : "Propose a print"}
+      </button>
+      <button
+        type="button"
+        title="No placement, normal development, standard time, grade 2"
+        onClick={plain}
+        className="whitespace-nowrap text-faint hover:text-ink"
+      >
+        Plain
+      </button>
+    </section>
+  );
+}

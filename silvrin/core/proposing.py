@@ -1,0 +1,183 @@
+"""A print as a careful printer would make it of a capture: "expose for the shadows, develop for the
+highlights; time for the highlights, grade for the shadows" (zone-system handbooks; the figures are
+common practice, no source)."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .development.negative import Developing
+from .enlarger.exposure import CALLIER, lamp
+from .enlarger.settings import EnlargerSettings
+from .film.placement import development_for
+from .film.zones import LOG10_STOP, zone_log_exposure
+from .guided import box_mean
+from .light_path import LightPath
+from .paper.finish import value_of
+from .paper.settings import PaperSettings
+from .paper.timing import NO_MORE_BLACK, NO_MORE_WHITE, SOME_BLACK, NegativeTones, timed
+from .recipe import Recipe
+from .settings import range_of
+from .wording import development_name, grade_name, zone_name
+
+F32 = NDArray[np.float32]
+
+PROPOSED = {  # settings that are, by station
+    "film": ("placement",),
+    "development": ("n",),
+    "enlarger": ("time",),
+    "paper": ("grade", "split", "black_at", "white_at"),
+}
+TEXTURE = 0.01  # of the long side, that tones are averaged over
+SHADOW, HALF, HIGHLIGHT = 0.04, 0.5, 0.99  # shares of the picture that are darker
+SHADOW_ZONE, HIGHEST_ZONE = 3.0, 9.5
+PLACEMENTS = (-1.5, 2.0)  # stops
+HIGHLIGHT_ZONES = (7.5, 8.0)
+DEVELOPMENTS = (-1.5, 0.75)  # N
+
+
+@dataclass(frozen=True)
+class SceneTones:
+    """Zones of a scene, as the film sees it with no placement."""
+
+    shadow: float
+    middle: float
+    highlight: float
+
+
+@dataclass(frozen=True)
+class Proposed:
+    """A recipe, and where it puts things."""
+
+    recipe: Recipe
+    shadow: float  # zone it is placed on
+    highlight: float  # zone that it falls on
+    lands_on: float  # zone of normal development that its density is then
+    values: tuple[float, float, float]  # print values of shadow, middle and highlight
+
+    @property
+    def says(self) -> str:
+        """What was done and why, in one sentence."""
+        made = self.recipe
+        return (
+            f"shadow {_on(self.shadow)}, highlights fall {_on(self.highlight)}: "
+            f"{development_name(made.development.n)}, grade {grade_name(made.paper.grade)}, "
+            f"{made.enlarger.time:g} s"
+        )
+
+
+def _on(zone: float) -> str:
+    name = zone_name(zone)
+    return name if name.startswith(("above", "below")) else f"on {name}"
+
+
+def with_proposed(recipe: Recipe, found: Recipe) -> Recipe:
+    """A recipe with the settings that another one was proposed with."""
+    return recipe.model_copy(
+        update={
+            name: getattr(recipe, name).model_copy(
+                update={field: getattr(getattr(found, name), field) for field in fields}
+            )
+            for name, fields in PROPOSED.items()
+        }
+    )
+
+
+def scene_tones(exposure: F32, lost: NDArray[np.bool_]) -> SceneTones:
+    """Of log2 H (H, W), averaged over a hundredth of the long side, with what the capture has lost
+    (H, W) left out; where all is lost, of all."""
+    near = box_mean(exposure, max(1, round(TEXTURE * max(exposure.shape) / 2.0)))
+    shadow, half, high = np.quantile(near[_seen(lost)], [SHADOW, HALF, HIGHLIGHT])
+    return SceneTones(5.0 + float(shadow), 5.0 + float(half), 5.0 + float(high))
+
+
+def _seen(lost: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    return np.ones_like(lost) if lost.all() else ~lost
+
+
+def placement_for(tones: SceneTones) -> float:
+    """Stops that put the textured shadow on Zone III, as far as they do not lift the highlight
+    above IX½; in twelfths."""
+    wanted = float(np.clip(SHADOW_ZONE - tones.shadow, *PLACEMENTS))
+    if wanted > 0.0:
+        wanted = min(wanted, max(HIGHEST_ZONE - tones.highlight, 0.0))
+    return round(wanted * 12.0) / 12.0
+
+
+def propose(
+    path: LightPath,
+    exposure: F32,
+    lost: NDArray[np.bool_],
+    density: Callable[[LightPath], F32],
+) -> Proposed:
+    """A print of a picture: what a light path prescribes, with the exposure placed, developed,
+    timed and graded anew.
+
+    Of the whole picture (H, W) are given log2 H with no placement, where the capture has lost what
+    was there, and a function for the density of its negative under a light path.
+    """
+    recipe, tones = path.recipe, scene_tones(exposure, lost)
+    plain = path.with_settings(
+        development=recipe.development.model_copy(update={"n": 0.0}),
+        enlarger=recipe.enlarger.model_copy(update={"time": None}),
+        paper=PaperSettings(paper=recipe.paper.paper),
+    )
+    placement = placement_for(tones)
+    falls = tones.highlight + placement
+    n = _development(path, falls)
+    exposed = path.with_settings(
+        film=recipe.film.model_copy(update={"placement": placement}),
+        development=recipe.development.model_copy(update={"n": n}),
+    )
+    negative = _negative(exposed, tones, placement, density(exposed)[_seen(lost)])
+    paper, head = path.things.paper, recipe.enlarger.head
+    found = timed(paper, negative, CALLIER[head], _value_of(tones.middle, plain))
+    low, high = range_of(EnlargerSettings, "time")
+    seconds = float(np.clip(10.0 ** (found.exposure - lamp(paper, head)), low, high))
+    made = exposed.with_settings(
+        enlarger=recipe.enlarger.model_copy(update={"time": round(seconds, 1)}),
+        paper=recipe.paper.model_copy(
+            update={
+                "grade": found.grade,
+                "split": False,
+                "white_at": 0.0,
+                "black_at": round(found.black_at, 3),
+            }
+        ),
+    )
+    developing = exposed[Developing]
+    zones = np.linspace(-2.0, 14.0, 641)
+    normal = developing.normal.density((zones - 5.0) * LOG10_STOP)
+    lands = float(np.interp(developing.density(zone_log_exposure(falls)), normal, zones))
+    return Proposed(
+        made.recipe,
+        tones.shadow + placement,
+        falls,
+        lands,
+        (found.shadow, found.middle, found.highlight),
+    )
+
+
+def _development(path: LightPath, falls: float) -> float:
+    """N, in sixths, that brings a highlight to Zone VII½ to VIII."""
+    target = float(np.clip(falls, *HIGHLIGHT_ZONES))
+    if target == falls:
+        return 0.0
+    wanted = development_for(path.things.stock, falls, target, path[Developing].developer).n
+    return round(float(np.clip(wanted, *DEVELOPMENTS)) * 6.0) / 6.0
+
+
+def _negative(path: LightPath, tones: SceneTones, placement: float, density: F32) -> NegativeTones:
+    at = np.array([tones.shadow, tones.middle, tones.highlight]) + placement
+    shadow, half, high = path[Developing].density((at - 5.0) * LOG10_STOP)
+    blackest = np.quantile(density.astype(np.float64), [SOME_BLACK, NO_MORE_BLACK])
+    whitest = float(np.quantile(density, 1.0 - NO_MORE_WHITE))
+    return NegativeTones(float(shadow), float(half), float(high), blackest, whitest)
+
+
+def _value_of(middle: float, plain: LightPath) -> float:
+    """Print value of a zone of the scene in the plain print."""
+    density = plain[Developing].density(zone_log_exposure(middle))
+    return float(value_of(plain.print_density(density), plain.things.paper.net_density))
