@@ -16,10 +16,9 @@ Floats = NDArray[np.float64]
 GRADES = np.arange(0.5, 4.01, 0.25)
 HIGHLIGHT = 9.0  # print value of the textured highlight
 SHADOW = (0.5, 1.5)  # print values between which the textured shadow is to lie
-MIDDLE = (3.5, 6.5)  # ... and the middle of the picture
-TOWARDS_PLAIN = 0.5  # how much the plain print's middle counts
-KEYED = (2.5, 7.5)  # beyond these, in the plain print, a picture is dark or pale by itself ...
-KEY_KEPT = 0.9  # ... and its middle moves by no more print values
+MIDDLE = (3.0, 6.3)  # ... and the middle of the picture
+KEYED = (1.2, 7.2)  # beyond these, in the plain print, a picture is dark or pale by itself ...
+KEY_KEPT = 0.75  # ... and its middle moves by no more print values
 NO_MORE_WHITE, NO_MORE_BLACK, SOME_BLACK = 0.003, 0.045, 0.004  # shares of the picture
 LOG_EXPOSURES = np.linspace(-4.5, 4.5, 1801)  # at the paper, about its speed point
 
@@ -52,7 +51,8 @@ def timed(paper: Paper, tones: NegativeTones, callier: float, plain: float) -> T
     """The best of all grades, each timed so that the highlight prints at value 9 as far as the
     middle stays in its range, and no more than a little is bare paper or full black. Of two that
     serve it is the harder one: a strong print has some black. A picture whose middle is dark or
-    pale in its plain print keeps its key, though more be black."""
+    pale in its plain print keeps its key, though more be black. `plain` is the print value
+    of the middle in its plain print."""
     grades = sorted({paper.grade(float(g)) for g in GRADES})
     found = [_on_grade(paper, grade, tones, callier, plain) for grade in grades]
     return min(found, key=lambda each: each[0])[1]
@@ -79,8 +79,7 @@ def _on_grade(
     some_black, no_more_black = full_black + callier * tones.blackest
     wanted = exposed_to(HIGHLIGHT) + callier * tones.highlight
     keeps_key = not KEYED[0] <= plain <= KEYED[1]
-    usual = (plain, plain) if keeps_key else MIDDLE
-    dark, light = min(usual[0], plain - KEY_KEPT), max(usual[1], plain + KEY_KEPT)
+    dark, light = (plain - KEY_KEPT, plain + KEY_KEPT) if keeps_key else MIDDLE
     within = [
         np.array([exposed_to(light), exposed_to(dark)]) + callier * tones.middle,
         np.array([bare + callier * tones.whitest, no_more_black]),
@@ -96,7 +95,6 @@ def _on_grade(
     )
     missed = (
         (0.0 if keeps_key else 100.0 * apart)
-        + TOWARDS_PLAIN * abs(half - plain)
         + 1.5 * abs(high - HIGHLIGHT)
         + 2.0 * max(SHADOW[0] - shadow, 0.0)
         + max(shadow - SHADOW[1], 0.0)
