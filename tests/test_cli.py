@@ -36,6 +36,20 @@ class DeliverTest(Folder):
         self.assertEqual(sorted(p.name for p in out.iterdir()), ["17 target.tif", "a.tif"])
         self.assertEqual(tifffile.imread(out / "a.tif").shape, (60, 90))
 
+    def test_each_image_is_printed_as_is_proposed_for_it(self) -> None:
+        out, raw = self.folder / "prints", demo_capture("target")
+        done = run("deliver", raw, "-o", out, "--long-side", 600)
+        again = run("deliver", raw, "-o", out, "--long-side", 600, "--propose")
+        self.assertEqual((done.returncode, again.returncode), (0, 0), again.stderr)
+        self.assertRegex(
+            again.stderr, r"17 target.dng: shadow on III, highlights fall on VII\S*: N"
+        )
+        plain, proposed = (
+            tifffile.imread(out / name) for name in ("17 target.tif", "17 target 2.tif")
+        )
+        self.assertEqual(plain.shape, proposed.shape)
+        self.assertGreater((proposed < 300).mean(), (plain < 300).mean())
+
     def test_one_bad_file_does_not_stop_the_others(self) -> None:
         (self.folder / "bad.png").write_bytes(b"nothing")
         out = self.folder / "prints"

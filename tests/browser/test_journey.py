@@ -122,7 +122,27 @@ class FirstPrintTest(Journey):
         self.button("Make print").click()
         self.one("canvas[role=img]")
         self.wait(lambda: self.pixels().shape[1] > 300)
-        first = self.pixels()
+
+        # it is the proposed one, and says why; undo makes it plain, and so does the line under it
+        def line() -> str:
+            return self.one("[aria-label='Proposed print']").text.split("\n")[0]
+
+        self.wait(lambda: line().startswith("Proposed"))
+        self.assertRegex(
+            line(), r"^Proposed: shadow on III, highlights fall on \S+: N\S*, grade \S+, [\d.]+ s$"
+        )
+        time.sleep(1)
+        proposed = self.pixels()
+        self.button("Undo").click()
+        first = self.changed(proposed)
+        self.wait(lambda: line() == "Propose a print")
+        self.assertFalse(self.button("Undo").is_enabled())
+        self.button("Propose a print").click()
+        self.wait(lambda: line().startswith("Proposed: shadow on III"))
+        # the first was proposed of half the raw's size, while it was developed
+        self.wait(lambda: np.abs(self.pixels().astype(int) - proposed).mean() < 2.0)
+        self.button("Plain").click()
+        self.wait(lambda: (self.pixels() == first).all())
         self.assertTrue((first[..., 0] == first[..., 2]).all())
         self.assertGreater(first.std(), 20)
 

@@ -145,6 +145,26 @@ class ResourceTest(WithServer):
         self.assertAlmostEqual(self.client.get(url).json()["n"], -1.5, delta=0.02)
         self.assertEqual(self.client.get(url.replace("larch", "oak")).status_code, 404)
 
+    def test_a_print_is_proposed_and_its_plain_state_is_under_it(self) -> None:
+        frame = self.frame()["id"]
+        said = self.client.post(f"/api/frames/{frame}/proposal", json={"recipe": {}}).json()
+        made = self.client.post(f"/api/frames/{frame}/prints", json={"propose": True}).json()
+        self.assertEqual(made["label"], f"Proposed: {said['says']}")
+        look, own = made["recipe"]["look"], made["recipe"]["of_frame"]
+        self.assertEqual(
+            [own["film"]["placement"], look["development"]["n"], look["enlarger"]["time"],
+             look["paper"]["grade"], look["paper"]["black_at"]],
+            [said[name] for name in ("placement", "n", "time", "grade", "black_at")],
+        )  # fmt: skip
+        plain = self.client.post(f"/api/prints/{made['id']}/undo", json={"base": made["head"]})
+        self.assertIsNone(plain.json()["undo"])
+        self.assertEqual(plain.json()["recipe"]["look"]["paper"]["grade"], 2)
+        gone = self.client.post("/api/frames/999/prints", json={"propose": True})
+        self.assertEqual(gone.status_code, 404)
+        bad = {"recipe": {"look": {"film": {"stock": "nothing"}}}}
+        refused = self.client.post(f"/api/frames/{frame}/proposal", json=bad)
+        self.assertEqual((refused.status_code, "nothing" in refused.text), (422, True))
+
     def test_frames_are_asked_for_by_what_is_in_sight(self) -> None:
         frame = self.frame()
         sheet = self.client.get(f"/api/rolls/{self.roll}/sheet?search=A.PNG&order=time").json()
