@@ -4,9 +4,9 @@ takes it from the cache, and nobody waits for it later.
 Kernels are loaded when one is first asked for (`kernels.expose`): a program that looks at no pixel
 starts without the compiler. `load` takes them all in.
 
-Rows are looked at as arrays of their own, so that an index need not be checked for counting from the
-end. Every kernel writes rows `first` to `last` of its output and holds no lock; `by_rows` deals bands
-of rows out to the processors.
+Rows are looked at as arrays of their own, so that an index need not be checked for counting from
+the end. Every kernel writes rows `first` to `last` of its output and holds no lock; `by_rows` deals
+bands of rows out to the processors.
 """
 
 from importlib import import_module
