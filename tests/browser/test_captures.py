@@ -41,6 +41,7 @@ class TakingInTest(Journey):
         self.page.get(self.address)
         self.button("take in a folder").click()
         folder = self.one("input[aria-label=Folder]")
+        self.wait(lambda: folder.get_attribute("value"))  # the user's own
         folder.send_keys(Keys.CONTROL, "a")
         folder.send_keys(str(self.card), Keys.ENTER)
         self.wait(lambda: "3 files right in it" in self.one("[role=dialog]").text)

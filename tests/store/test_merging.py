@@ -48,6 +48,7 @@ class MergeTest(unittest.TestCase):
         self.home = Path(folder.name) / "library"
         shutil.copytree(self.template, self.home)
         self.library = Library(self.home)
+        self.addCleanup(lambda: self.library.pictures.settle())  # it may be writing still
 
     def kept(self) -> tuple[int, int]:
         """Captures in the database and originals on the disk."""
