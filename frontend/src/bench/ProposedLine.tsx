@@ -37,6 +37,7 @@ function useProposal() {
       "paper",
       {
         grade: home("paper", "grade"),
+        split: false,
         black_at: home("paper", "black_at"),
         white_at: home("paper", "white_at"),
       },
