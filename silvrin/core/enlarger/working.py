@@ -8,8 +8,10 @@ h, the paper gets E + R of the grade (E · g + R · h) / (E + R), as two exposur
 
 from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from functools import partial
 from threading import Lock
+from weakref import ref
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,6 +23,7 @@ from .shapes import EFFECTS, Pass
 F32 = NDArray[np.float32]
 Sums = NDArray[np.float32] | NDArray[np.int32]
 
+NO_AMOUNT = np.empty((1, 0, 0), np.float32)
 TOUCHES = 0.05  # stops from which a pass is said to act at a place
 PILED = 1.0  # stops from which passes that lie on each other are said to pile up
 MOST_STOPS = 12.0  # either way, whatever passes add up to
@@ -85,6 +88,7 @@ class Given:
     amount: F32  # level (1, H, W), with its slope by the light (2, H, W)
     value: float
     opposite: bool = False
+    made: bool = False  # for this sum alone: nobody else holds the amount
 
     @property
     def key(self) -> tuple[int, float, bool]:
@@ -101,7 +105,7 @@ class Total:
         self._shape, self._parts = shape, parts
         self._sums = np.empty((2, *shape), np.int32)
         self._felt = np.empty(shape, np.uint8)
-        self._holds: list[Given] | None = None
+        self._holds: list[tuple[Callable[[], F32 | None], Given]] | None = None
 
     @property
     def nbytes(self) -> int:
@@ -111,15 +115,30 @@ class Total:
     def of(self, given: list[Given]) -> tuple[NDArray[np.int32], NDArray[np.uint8]]:
         """(2, H, W) level and slope by the light of the sum, in parts; and how many are felt at a
         place. Until it is asked again."""
-        out, into = _apart(self._holds or [], given)
-        if self._holds is None or len(out) + len(into) >= len(given):
+        before = self._before()
+        out, into = _apart(before or [], given)
+        if before is None or len(out) + len(into) >= len(given):
             out, into = [], given
             self._sums[:], self._felt[:] = 0, 0
         self._holds = None  # until all is done
         changes = [(each, -1) for each in out] + [(each, 1) for each in into]
         kernels.by_rows(self._add, self._shape[0], changes)
-        self._holds = given
+        # areas belong to who keeps them: one that is let go is not held for the sum's sake
+        self._holds = [
+            (partial(_same, g.amount) if g.made else ref(g.amount), replace(g, amount=NO_AMOUNT))
+            for g in given
+        ]
         return self._sums, self._felt
+
+    def _before(self) -> list[Given] | None:
+        """What it holds; None where that is not at hand any more."""
+        found = []
+        for amount, each in self._holds or []:
+            there = amount()
+            if there is None:
+                return None
+            found.append(replace(each, amount=there))
+        return None if self._holds is None else found
 
     def _add(self, first: int, last: int, changes: list[tuple[Given, int]]) -> None:
         """To some rows, of many a few rows at a time: their sums stay at hand."""
@@ -131,6 +150,10 @@ class Total:
                     np.int32(count), np.float32(self._parts), np.float32(TOUCHES), self._sums,
                     self._felt,
                 )  # fmt: skip
+
+
+def _same(amount: F32) -> F32:
+    return amount
 
 
 def _apart(before: list[Given], now: list[Given]) -> tuple[list[Given], list[Given]]:
@@ -240,7 +263,7 @@ def _given(having: Sequence[tuple[Pass, F32]], value: Callable[[Pass], float]) -
                     kernels.let_stronger, area.shape[1], area, np.float32(value(each)),
                     each.opposite, strongest,
                 )  # fmt: skip
-        found.append(Given(strongest, 1.0))
+        found.append(Given(strongest, 1.0, made=True))
     return found
 
 

@@ -135,12 +135,14 @@ class AddingTest(unittest.TestCase):
             self.assertAlmostEqual(Darkroom().readings(sitting).piled, wanted, delta=0.005)
 
     def test_a_map_that_was_changed_step_by_step_is_the_one_made_at_once(self) -> None:
-        # bit for bit: switched off and on, made stronger, opposite, grouped, twice the same
+        # bit for bit: switched off and on, made stronger, opposite, grouped, twice the same, let go
         chance = np.random.default_rng(5)
         areas = [chance.random((1 + k % 2, 40, 50), np.float32) - k % 2 for k in range(8)]
         light = chance.random((40, 50), np.float32)
         totals = Totals((40, 50))
         for _ in range(40):
+            if chance.random() < 0.2:  # areas that were let go are drawn anew
+                areas = [area.copy() for area in areas]
             chosen = chance.choice(8, chance.integers(1, 9))
             passes = [
                 Pass(stops=round(float(chance.uniform(-2, 2)), 2) if k % 3 else 0.5,
