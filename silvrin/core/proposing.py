@@ -7,8 +7,10 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+from pydantic import Field
 
 from .development.negative import Developing
+from .development.settings import DevelopmentSettings
 from .enlarger.exposure import CALLIER, lamp
 from .enlarger.settings import EnlargerSettings
 from .film.placement import development_for
@@ -17,9 +19,16 @@ from .guided import box_mean
 from .light_path import LightPath
 from .paper.finish import value_of
 from .paper.settings import PaperSettings
-from .paper.timing import NO_MORE_BLACK, NO_MORE_WHITE, SOME_BLACK, NegativeTones, timed
+from .paper.timing import (
+    NO_MORE_BLACK,
+    NO_MORE_WHITE,
+    SOME_BLACK,
+    NegativeTones,
+    Wanted,
+    timed,
+)
 from .recipe import Recipe
-from .settings import range_of
+from .settings import Settings, amount, range_of
 from .wording import development_name, grade_name, zone_name
 
 F32 = NDArray[np.float32]
@@ -36,6 +45,23 @@ SHADOW_ZONE, HIGHEST_ZONE = 3.0, 9.5
 PLACEMENTS = (-1.5, 2.0)  # stops
 HIGHLIGHT_ZONES = (7.5, 8.0)
 DEVELOPMENTS = (-1.5, 0.75)  # N
+
+
+class Aims(Settings):
+    """What a print aims at beside the one that serves any picture."""
+
+    shadow: float = Field(SHADOW_ZONE, ge=0, le=5, description="Zone the shadow is placed on.")
+    development: float = amount("Development", "More of it.", 0.0, -2, 2, 1 / 6, "N")
+    key: float = amount(
+        "Key", "Print values by which the middle is to lie higher.", 0.0, -4, 4, 0.1
+    )
+    contrast: float = amount("Contrast", "Grades harder.", 0.0, -3, 3, 0.25)
+    most_black: float = Field(
+        NO_MORE_BLACK, ge=0.0005, le=0.6, description="Share that may print full black."
+    )
+    most_white: float = Field(
+        NO_MORE_WHITE, ge=0.0005, le=0.6, description="Share that may be bare paper."
+    )
 
 
 @dataclass(frozen=True)
@@ -97,10 +123,10 @@ def _seen(lost: NDArray[np.bool_]) -> NDArray[np.bool_]:
     return np.ones_like(lost) if lost.all() else ~lost
 
 
-def placement_for(tones: SceneTones) -> float:
-    """Stops that put the textured shadow on Zone III, as far as they do not lift the highlight
+def placement_for(tones: SceneTones, zone: float = SHADOW_ZONE) -> float:
+    """Stops that put the textured shadow on a zone, as far as they do not lift the highlight
     above IX½; in twelfths."""
-    wanted = float(np.clip(SHADOW_ZONE - tones.shadow, *PLACEMENTS))
+    wanted = float(np.clip(zone - tones.shadow, *PLACEMENTS))
     if wanted > 0.0:
         wanted = min(wanted, max(HIGHEST_ZONE - tones.highlight, 0.0))
     return round(wanted * 12.0) / 12.0
@@ -111,9 +137,10 @@ def propose(
     exposure: F32,
     lost: NDArray[np.bool_],
     density: Callable[[LightPath], F32],
+    aims: Aims = Aims(),
 ) -> Proposed:
     """A print of a picture: what a light path prescribes, with the exposure placed, developed,
-    timed and graded anew.
+    timed and graded anew, for what it aims at.
 
     Of the whole picture (H, W) are given log2 H with no placement, where the capture has lost what
     was there, and a function for the density of its negative under a light path.
@@ -124,16 +151,17 @@ def propose(
         enlarger=recipe.enlarger.model_copy(update={"time": None}),
         paper=PaperSettings(paper=recipe.paper.paper),
     )
-    placement = placement_for(tones)
+    placement = placement_for(tones, aims.shadow)
     falls = tones.highlight + placement
-    n = _development(path, falls)
+    n = _development(path, falls, aims.development)
     exposed = path.with_settings(
         film=recipe.film.model_copy(update={"placement": placement}),
         development=recipe.development.model_copy(update={"n": n}),
     )
-    negative = _negative(exposed, tones, placement, density(exposed)[_seen(lost)])
+    negative = _negative(exposed, tones, placement, density(exposed)[_seen(lost)], aims)
     paper, head = path.things.paper, recipe.enlarger.head
-    found = timed(paper, negative, CALLIER[head], _value_of(tones.middle, plain))
+    wanted = Wanted(aims.key, aims.contrast)
+    found = timed(paper, negative, CALLIER[head], _value_of(tones.middle, plain), wanted)
     low, high = range_of(EnlargerSettings, "time")
     seconds = float(np.clip(10.0 ** (found.exposure - lamp(paper, head)), low, high))
     made = exposed.with_settings(
@@ -160,20 +188,26 @@ def propose(
     )
 
 
-def _development(path: LightPath, falls: float) -> float:
-    """N, in sixths, that brings a highlight to Zone VII½ to VIII."""
+def _development(path: LightPath, falls: float, more: float) -> float:
+    """N, in sixths, that brings a highlight to Zone VII½ to VIII, and so much more."""
     target = float(np.clip(falls, *HIGHLIGHT_ZONES))
-    if target == falls:
-        return 0.0
-    wanted = development_for(path.things.stock, falls, target, path[Developing].developer).n
-    return round(float(np.clip(wanted, *DEVELOPMENTS)) * 6.0) / 6.0
+    wanted = 0.0
+    if target != falls:
+        wanted = development_for(path.things.stock, falls, target, path[Developing].developer).n
+    least, most = range_of(DevelopmentSettings, "n")
+    n = float(np.clip(float(np.clip(wanted, *DEVELOPMENTS)) + more, least, most))
+    return round(n * 6.0) / 6.0
 
 
-def _negative(path: LightPath, tones: SceneTones, placement: float, density: F32) -> NegativeTones:
+def _negative(
+    path: LightPath, tones: SceneTones, placement: float, density: F32, aims: Aims
+) -> NegativeTones:
     at = np.array([tones.shadow, tones.middle, tones.highlight]) + placement
     shadow, half, high = path[Developing].density((at - 5.0) * LOG10_STOP)
-    blackest = np.quantile(density.astype(np.float64), [SOME_BLACK, NO_MORE_BLACK])
-    whitest = float(np.quantile(density, 1.0 - NO_MORE_WHITE))
+    blackest = np.quantile(
+        density.astype(np.float64), [min(SOME_BLACK, aims.most_black), aims.most_black]
+    )
+    whitest = float(np.quantile(density, 1.0 - aims.most_white))
     return NegativeTones(float(shadow), float(half), float(high), blackest, whitest)
 
 

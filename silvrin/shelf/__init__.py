@@ -16,6 +16,7 @@ from ..core.paper.paper import Paper
 from ..core.recipe import Recipe
 from ..core.recipe.drawings import PLAIN, Drawings
 from ..core.spectra.illuminants import light
+from ..core.starting import StartingPrint
 from ..errors import BadRecipe
 from .items import FilterItem, Item, LightItem, StockItem
 
@@ -123,6 +124,12 @@ def shipped() -> Shelf:
         {row["id"]: LightItem.model_validate(row) for row in _read("lights")},
         {row["id"]: _paper(row) for row in _read("papers")},
     )
+
+
+@lru_cache(maxsize=1)
+def starting_prints() -> dict[str, StartingPrint]:
+    """The looks that a print can begin with, by id."""
+    return {row["id"]: StartingPrint.model_validate(row) for row in _read("starting")}
 
 
 def light_path(recipe: Recipe, drawings: Drawings = PLAIN) -> LightPath:

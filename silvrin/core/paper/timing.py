@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from ..colour import encode_srgb
 from .curve import paper_curve
 from .finish import value_of
-from .paper import Paper
+from .paper import HARDEST, SOFTEST, Paper
 
 Floats = NDArray[np.float64]
 
@@ -19,6 +19,7 @@ SHADOW = (0.5, 1.5)  # print values between which the textured shadow is to lie
 MIDDLE = (3.0, 6.3)  # ... and the middle of the picture
 KEYED = (1.2, 7.2)  # beyond these, in the plain print, a picture is dark or pale by itself ...
 KEY_KEPT = 0.75  # ... and its middle moves by no more print values
+KEYS = 0.6, 8.2  # print values between which the middle is brought where another key is wanted
 NO_MORE_WHITE, NO_MORE_BLACK, SOME_BLACK = 0.003, 0.045, 0.004  # shares of the picture
 LOG_EXPOSURES = np.linspace(-4.5, 4.5, 1801)  # at the paper, about its speed point
 
@@ -47,21 +48,46 @@ class Timed:
     black_at: float  # black point under which some of the picture is full black
 
 
-def timed(paper: Paper, tones: NegativeTones, callier: float, plain: float) -> Timed:
+@dataclass(frozen=True)
+class Wanted:
+    """What a print is timed for beside what serves any: nothing, unless asked for."""
+
+    key: float = 0.0  # print values by which the middle is to lie higher
+    contrast: float = 0.0  # grades by which it is to be harder
+
+
+def timed(
+    paper: Paper, tones: NegativeTones, callier: float, plain: float, wanted: Wanted = Wanted()
+) -> Timed:
     """The best of all grades, each timed so that the highlight prints at value 9 as far as the
     middle stays in its range, and no more than a little is bare paper or full black. Of two that
     serve it is the harder one: a strong print has some black. A picture whose middle is dark or
     pale in its plain print keeps its key, though more be black. `plain` is the print value
-    of the middle in its plain print."""
+    of the middle in its plain print. Where another key or contrast is wanted, it is beside these.
+    """
     grades = sorted({paper.grade(float(g)) for g in GRADES})
-    found = [_on_grade(paper, grade, tones, callier, plain) for grade in grades]
-    return min(found, key=lambda each: each[0])[1]
+    keeps_key = not KEYED[0] <= plain <= KEYED[1]
+    middle = (plain - KEY_KEPT, plain + KEY_KEPT) if keeps_key else MIDDLE
+    found = [_on_grade(paper, grade, tones, callier, middle, keeps_key) for grade in grades]
+    best = min(found, key=lambda each: each[0])[1]
+    if wanted == Wanted():
+        return best
+    low, high = KEYS
+    grade = paper.grade(float(np.clip(best.grade + wanted.contrast, SOFTEST, HARDEST)))
+    key = float(np.clip(best.middle + wanted.key, low, max(high, best.middle)))
+    return _on_grade(paper, grade, tones, callier, (key, key), False)[1]
 
 
 def _on_grade(
-    paper: Paper, grade: float, tones: NegativeTones, callier: float, plain: float
+    paper: Paper,
+    grade: float,
+    tones: NegativeTones,
+    callier: float,
+    middle: tuple[float, float],
+    keeps_key: bool,
 ) -> tuple[float, Timed]:
-    """How far a grade misses what is wanted, and what it gives."""
+    """How far a grade misses what is wanted, and what it gives. The middle lies in its range of
+    print values as far as not too much is black or white; or, where the key is kept, though."""
     most = paper.net_density
     net = paper_curve(paper, grade).density(LOG_EXPOSURES)
     black = 10.0**-most
@@ -78,8 +104,7 @@ def _on_grade(
     bare = float(LOG_EXPOSURES[max(int((numbers >= 255.0).sum()) - 1, 0)])
     some_black, no_more_black = full_black + callier * tones.blackest
     wanted = exposed_to(HIGHLIGHT) + callier * tones.highlight
-    keeps_key = not KEYED[0] <= plain <= KEYED[1]
-    dark, light = (plain - KEY_KEPT, plain + KEY_KEPT) if keeps_key else MIDDLE
+    dark, light = middle
     within = [
         np.array([exposed_to(light), exposed_to(dark)]) + callier * tones.middle,
         np.array([bare + callier * tones.whitest, no_more_black]),
