@@ -116,6 +116,16 @@ class LightPath:
     things: Things
     shelf: Hashable = None  # they are from; what another one gave does not count
     tones: tuple[type[ToneStation], ...] = TONES
+    before: "LightPath | None" = None  # of the print that this one is mixed with
+
+    @property
+    def mixed(self) -> tuple["LightPath", float] | None:
+        """The path that the print is mixed with, and how far it went from there to this one; None
+        where it is this one's alone."""
+        mixture = self.recipe.mixture
+        if self.before is None or mixture is None or mixture.strength == 1.0:
+            return None
+        return self.before, mixture.strength
 
     def __getitem__(self, station: type[S]) -> S:
         if station not in self._made:

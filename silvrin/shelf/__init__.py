@@ -92,7 +92,8 @@ class Shelf:
             _on_shelf("paper.paper", self.papers, recipe.paper.paper),
             drawings,
         )
-        return LightPath(recipe, things, self)
+        before = None if recipe.mixture is None else self.light_path(recipe.before, drawings)
+        return LightPath(recipe, things, self, before=before)
 
     def with_own(self, items: Iterable[Item], edition: int) -> "Shelf":
         """This shelf with further items on it."""

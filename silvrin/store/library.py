@@ -102,6 +102,13 @@ class Library:
         a capture that is lost."""
         return Sitting(frame.sha256, self.picture(frame.sha256), self.light_path(recipe))
 
+    def metered(self, frame: Frame, recipe: Recipe) -> Sitting:
+        """The same, to be metered: a raw that is not developed yet need not be."""
+        rough = self.rough(frame.sha256)
+        if rough is None:
+            return self.sitting(frame, recipe)
+        return Sitting((frame.sha256, "rough"), rough, self.light_path(recipe))
+
     def clear_left(self) -> None:
         """Remove what a crash left half received or half delivered, and what is of no use in the
         cache."""

@@ -36,6 +36,7 @@ from .deliveries import Deliveries
 from .guard import Guard, problem
 from .imports import imports_router
 from .live import LiveFrame, LiveRequest, live_router
+from .looks import looks_router
 from .merges import Merges, merges_router
 from .news import News, news_router
 from .resources import resources_router
@@ -85,6 +86,7 @@ def create_app(library: Library) -> FastAPI:
     app.include_router(sheet_router(library, darkroom))
     app.include_router(imports_router(library, taking_in))
     app.include_router(resources_router(library, darkroom, deliveries))
+    app.include_router(looks_router(library, darkroom))
     app.include_router(shelf_router(library))
     app.include_router(merges_router(library, merges))
     app.include_router(compare_router(library, darkroom))

@@ -250,12 +250,7 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
 
     def propose_for(frame_id: int, recipe: Recipe) -> Proposed:
         frame = rolls.frame(database.read, frame_id)
-        rough = library.rough(frame.sha256)  # a raw that is not developed yet need not be
-        if rough is not None:
-            return proposed(
-                darkroom, Sitting((frame.sha256, "rough"), rough, library.light_path(recipe))
-            )
-        return proposed(darkroom, library.sitting(frame, recipe))
+        return proposed(darkroom, library.metered(frame, recipe))
 
     @router.post("/frames/{frame_id}/proposal")
     def propose_print(frame_id: int, wanted: UnderRecipe) -> ProposedPrint:

@@ -53,7 +53,7 @@ class PartsTest(unittest.TestCase):
         )
         document = json.loads(recipe.model_dump_json())
         self.assertEqual(list(document), ["format", "of_frame", "look"])
-        self.assertEqual(document["format"], "silvrin-recipe-4")
+        self.assertEqual(document["format"], "silvrin-recipe-5")
         self.assertEqual(document["of_frame"]["capture"]["crop"], [0.1, 0.1, 0.9, 0.9])
         self.assertEqual(document["of_frame"]["film"]["placement"], -1)
         self.assertEqual(document["look"]["capture"]["warmth"], 30)
@@ -94,8 +94,8 @@ class PartsTest(unittest.TestCase):
             ],
             '{"look": {"light": {"temperature": NaN}}}': ["look.light.temperature"],
             '{"look": {"light": {"lens_filter": "../x"}}}': ["look.light.lens_filter"],
-            '{"format": "other-1"}': ["format", "silvrin-recipe-4"],
-            '{"format": "silvrin-recipe-5"}': ["version 5", "newer Silvrin"],
+            '{"format": "other-1"}': ["format", "silvrin-recipe-5"],
+            '{"format": "silvrin-recipe-6"}': ["version 6", "newer Silvrin"],
             '{"sheets": [1]}': ["sheets"],
             '{"sheets": {"a": {"mends": [{"x": 1, "y": 1, "radius": 9999}]}}}': ["400"],
             '{"of_frame": {"capture": {"mends": ["a"]}}}': ["of_frame.capture.mends.0"],
@@ -227,7 +227,7 @@ class DrawingsTest(unittest.TestCase):
     def test_the_schema_of_a_file_tells_all_that_is_in_it(self) -> None:
         schema = file_schema()
         written = schema["$defs"]["WrittenRecipe"]["properties"]
-        self.assertEqual(set(written), {"format", "of_frame", "look", "sheets"})
+        self.assertEqual(set(written), {"format", "of_frame", "look", "mixture", "sheets"})
         self.assertEqual(schema["$defs"]["Mend"]["properties"]["radius"]["maximum"], 400)
         straighten = schema["$defs"]["CaptureOfFrame"]["properties"]["straighten"]
         self.assertEqual((straighten["minimum"], straighten["unit"]), (-45, "°"))

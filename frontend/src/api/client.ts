@@ -25,6 +25,7 @@ import type {
   Sheet,
   Shelf,
   Spot,
+  StartingPrint,
 } from "./types";
 
 export { Problem } from "./http";
@@ -140,6 +141,12 @@ export const api = {
     ask<Schemas["Print"]>("POST", `/frames/${frame}/prints`, { name, propose: true }).then(opened),
   propose: (frame: number, recipe: Recipe) =>
     ask<Schemas["ProposedPrint"]>("POST", `/frames/${frame}/proposal`, sending(recipe)),
+  startingPrints: () => ask<StartingPrint[]>("GET", "/starting-prints"),
+  begin: async (frame: number, start: string, recipe: Recipe, signal: AbortSignal) => {
+    const of = `/frames/${frame}/starting-prints/${start}`;
+    const found = await ask<Schemas["Begun"]>("POST", of, sending(recipe), signal);
+    return { says: found.says, recipe: joined(found.recipe) };
+  },
   print: (id: number) => ask<Schemas["Print"]>("GET", `/prints/${id}`).then(opened),
   change: async (id: number, base: number, label: string, recipe: Recipe) => {
     const sent = sending(recipe);

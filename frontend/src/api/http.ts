@@ -27,7 +27,12 @@ export function problemFrom(text: string, status: number): Problem {
   }
 }
 
-export async function ask<T>(method: string, path: string, body?: unknown): Promise<T> {
+export async function ask<T>(
+  method: string,
+  path: string,
+  body?: unknown,
+  signal?: AbortSignal,
+): Promise<T> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
@@ -35,6 +40,7 @@ export async function ask<T>(method: string, path: string, body?: unknown): Prom
       keepalive: method !== "GET",
       headers: body === undefined ? undefined : { "content-type": "application/json" },
       body: body === undefined ? undefined : JSON.stringify(body),
+      signal,
     });
   } catch {
     throw SILENT;

@@ -2,7 +2,7 @@
 
 import { unsentOf } from "../state/sheets";
 import { OF_FRAME, STATION_NAMES } from "./recipe.generated";
-import type { Recipe, StationName, WrittenRecipe } from "./types";
+import type { Recipe, StationName, Stations, WrittenRecipe } from "./types";
 
 export { STATION_NAMES };
 
@@ -12,9 +12,51 @@ type Fields = Record<string, unknown>;
 export function joined(written: WrittenRecipe): Recipe {
   const { of_frame = {}, look = {} } = written as { of_frame?: object; look?: object };
   const parts = [of_frame, look] as Partial<Record<StationName, Fields>>[];
-  return Object.fromEntries(
+  const stations = Object.fromEntries(
     STATION_NAMES.map((station) => [station, Object.assign({}, ...parts.map((p) => p[station]))]),
-  ) as Recipe;
+  ) as Stations;
+  return { ...stations, mixture: (written.mixture ?? null) as Recipe["mixture"] };
+}
+
+/** Whether the print before a starting print has a field of its own, or shares it. */
+const inBefore = (station: StationName, field: string) =>
+  !OF_FRAME[station].includes(field) || (station === "film" && field === "placement");
+
+/** The recipe with fields of a station set. What is set by hand holds however far a print went to its
+ * starting print: the print before gets it too. */
+export function withFields<S extends StationName>(
+  recipe: Recipe,
+  station: S,
+  values: Partial<Recipe[S]>,
+): Recipe {
+  const next = { ...recipe, [station]: { ...recipe[station], ...values } };
+  const { mixture } = recipe;
+  const shared = Object.entries(values).filter(([field]) => inBefore(station, field));
+  if (!mixture || shared.length === 0) return next;
+  const fields = { ...mixture.before[station], ...Object.fromEntries(shared) };
+  return { ...next, mixture: { ...mixture, before: { ...mixture.before, [station]: fields } } };
+}
+
+/** The print before a starting print, with what is of the frame as it is now; the recipe itself
+ * where there was none. */
+export function beforeOf(recipe: Recipe): Recipe {
+  const { mixture } = recipe;
+  if (!mixture) return recipe;
+  const stations = STATION_NAMES.map((station) => {
+    const own = Object.entries(recipe[station]).filter(([field]) => !inBefore(station, field));
+    return [station, { ...mixture.before[station], ...Object.fromEntries(own) }];
+  });
+  return { ...(Object.fromEntries(stations) as Stations), mixture: null };
+}
+
+/** What a starting print made of a recipe, with the way back. */
+export function mixedWith(before: Recipe, after: Recipe, name: string): Recipe {
+  const stations = STATION_NAMES.map((station) => {
+    const own = Object.entries(before[station]).filter(([field]) => inBefore(station, field));
+    return [station, Object.fromEntries(own)];
+  });
+  const kept = Object.fromEntries(stations) as Stations;
+  return { ...after, mixture: { name, strength: 1, before: kept } };
 }
 
 /** In two parts what is by station. */
@@ -30,7 +72,8 @@ export function parted(recipe: Recipe): WrittenRecipe {
       part[station] = Object.assign(fields, { [name]: value });
     }
   }
-  return { format: "silvrin-recipe-4", ...written } as WrittenRecipe;
+  const { mixture } = recipe;
+  return { format: "silvrin-recipe-5", ...written, ...(mixture && { mixture }) } as WrittenRecipe;
 }
 
 /** A recipe as it is sent, with the sheets of drawings that the server has not kept. */

@@ -494,6 +494,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/{frame_id}/starting-prints/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description The recipe of a frame under a starting print: its look beside what is proposed for the
+         *     frame; what is of the frame stays. Nothing is changed.
+         */
+        post: operations["begin_api_frames__frame_id__starting_prints__name__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/tags": {
         parameters: {
             query?: never;
@@ -1142,10 +1163,69 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/starting-prints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All Starting Prints */
+        get: operations["all_starting_prints_api_starting_prints_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Aims
+         * @description What a print aims at beside the one that serves any picture.
+         */
+        Aims: {
+            /**
+             * Contrast
+             * @description Grades harder.
+             * @default 0
+             */
+            contrast: number;
+            /**
+             * Development
+             * @description More of it.
+             * @default 0
+             */
+            development: number;
+            /**
+             * Key
+             * @description Print values by which the middle is to lie higher.
+             * @default 0
+             */
+            key: number;
+            /**
+             * Most Black
+             * @description Share that may print full black.
+             * @default 0.045
+             */
+            most_black: number;
+            /**
+             * Most White
+             * @description Share that may be bare paper.
+             * @default 0.003
+             */
+            most_white: number;
+            /**
+             * Shadow
+             * @description Zone the shadow is placed on.
+             * @default 3
+             */
+            shadow: number;
+        };
         /**
          * Alike
          * @description All that has the tone, colour and texture of a sample, within its reach.
@@ -1176,6 +1256,237 @@ export interface components {
         Base: {
             /** Base */
             base: number;
+        };
+        /**
+         * Before
+         * @description The look that a print had; of what is of the frame only its placement counts.
+         */
+        Before: {
+            /**
+             * @default {
+             *       "blue": 1,
+             *       "colour_noise": 0,
+             *       "defringe": 0,
+             *       "distortion": 0,
+             *       "exposure": 0,
+             *       "fall_off": 0,
+             *       "flip": false,
+             *       "green": 1,
+             *       "hot_spot": 0,
+             *       "hot_spot_size": 0.35,
+             *       "infrared": false,
+             *       "keystone_horizontal": 0,
+             *       "keystone_vertical": 0,
+             *       "lateral_blue": 0,
+             *       "lateral_red": 0,
+             *       "luminance_noise": 0,
+             *       "mends": [],
+             *       "open_shadows": 0,
+             *       "protected": [],
+             *       "quarter_turns": 0,
+             *       "recover_highlights": 1,
+             *       "red": 1,
+             *       "rein_highlights": 0,
+             *       "straighten": 0,
+             *       "swap": false,
+             *       "tint": 0,
+             *       "warmth": 0
+             *     }
+             */
+            capture: components["schemas"]["CaptureSettings"];
+            /**
+             * @default {
+             *       "brightness": 0,
+             *       "broad": {
+             *         "highlights": 1,
+             *         "middle": 1,
+             *         "shadows": 1,
+             *         "strength": 0
+             *       },
+             *       "developer": "general",
+             *       "fine": {
+             *         "highlights": 1,
+             *         "middle": 1,
+             *         "shadows": 1,
+             *         "strength": 0
+             *       },
+             *       "hold_highlights": 0.5,
+             *       "hold_shadows": 0.5,
+             *       "mid_scale": {
+             *         "highlights": 1,
+             *         "middle": 1,
+             *         "shadows": 1,
+             *         "strength": 0
+             *       },
+             *       "n": 0,
+             *       "threshold": 0.04,
+             *       "zone_contrast": [
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0
+             *       ],
+             *       "zone_lift": [
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0
+             *       ]
+             *     }
+             */
+            development: components["schemas"]["DevelopmentSettings"];
+            /**
+             * @default {
+             *       "hard_time": 6,
+             *       "head": "diffuse",
+             *       "passes": [],
+             *       "soft_time": 6
+             *     }
+             */
+            enlarger: components["schemas"]["EnlargerSettings"];
+            /**
+             * @default {
+             *       "film_format": "35 mm",
+             *       "foliage": 0,
+             *       "grain": 1,
+             *       "grain_evenness": 0,
+             *       "grain_size": 1,
+             *       "grain_softness": 0,
+             *       "halation": 1,
+             *       "placement": 0,
+             *       "sky": 0,
+             *       "spots": [],
+             *       "stock": "larch-100"
+             *     }
+             */
+            film: components["schemas"]["FilmSettings"];
+            /**
+             * @default {
+             *       "chroma_smoothing": 0,
+             *       "compensate": true,
+             *       "filter_hue": 30,
+             *       "focus_angle": 0,
+             *       "focus_aspect": 1,
+             *       "focus_blur": 0,
+             *       "focus_shape": "oval",
+             *       "focus_size": 0.25,
+             *       "focus_transition": 0.25,
+             *       "focus_x": 0.5,
+             *       "focus_y": 0.5,
+             *       "haze": 0,
+             *       "hue_bands": [
+             *         {
+             *           "centre": 12,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 44
+             *         },
+             *         {
+             *           "centre": 45,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 37
+             *         },
+             *         {
+             *           "centre": 85,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 43
+             *         },
+             *         {
+             *           "centre": 130,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 52
+             *         },
+             *         {
+             *           "centre": 190,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 55
+             *         },
+             *         {
+             *           "centre": 240,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 41
+             *         },
+             *         {
+             *           "centre": 272,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 42
+             *         },
+             *         {
+             *           "centre": 325,
+             *           "softness": 1,
+             *           "stops": 0,
+             *           "width": 50
+             *         }
+             *       ],
+             *       "hue_shift": 0,
+             *       "lens_filter": "none",
+             *       "second_filter": "none",
+             *       "second_strength": 1,
+             *       "soft_focus": 0,
+             *       "soft_on": "all",
+             *       "soft_size": 1,
+             *       "source": "by-temperature",
+             *       "strength": 1,
+             *       "temperature": 5500
+             *     }
+             */
+            light: components["schemas"]["LightSettings"];
+            /**
+             * @default {
+             *       "black_at": 1,
+             *       "curve": [],
+             *       "grade": 2,
+             *       "hold_highlights": 0,
+             *       "hold_shadows": 0,
+             *       "mid_point": 0,
+             *       "paper": "glossy-fibre-neutral",
+             *       "split": false,
+             *       "value_lift": [
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0,
+             *         0
+             *       ],
+             *       "white_at": 0
+             *     }
+             */
+            paper: components["schemas"]["PaperSettings"];
+        };
+        /**
+         * Begun
+         * @description A print under a starting print's look, as it is proposed for a frame.
+         */
+        Begun: {
+            recipe: components["schemas"]["Recipe"];
+            /** Says */
+            says: string;
         };
         /**
          * Bracket
@@ -3938,6 +4249,226 @@ export interface components {
             y: number;
         };
         /**
+         * Mixture
+         * @description How far a print went from one look to another.
+         */
+        Mixture: {
+            /**
+             * @default {
+             *       "capture": {
+             *         "blue": 1,
+             *         "colour_noise": 0,
+             *         "defringe": 0,
+             *         "distortion": 0,
+             *         "exposure": 0,
+             *         "fall_off": 0,
+             *         "flip": false,
+             *         "green": 1,
+             *         "hot_spot": 0,
+             *         "hot_spot_size": 0.35,
+             *         "infrared": false,
+             *         "keystone_horizontal": 0,
+             *         "keystone_vertical": 0,
+             *         "lateral_blue": 0,
+             *         "lateral_red": 0,
+             *         "luminance_noise": 0,
+             *         "mends": [],
+             *         "open_shadows": 0,
+             *         "protected": [],
+             *         "quarter_turns": 0,
+             *         "recover_highlights": 1,
+             *         "red": 1,
+             *         "rein_highlights": 0,
+             *         "straighten": 0,
+             *         "swap": false,
+             *         "tint": 0,
+             *         "warmth": 0
+             *       },
+             *       "development": {
+             *         "brightness": 0,
+             *         "broad": {
+             *           "highlights": 1,
+             *           "middle": 1,
+             *           "shadows": 1,
+             *           "strength": 0
+             *         },
+             *         "developer": "general",
+             *         "fine": {
+             *           "highlights": 1,
+             *           "middle": 1,
+             *           "shadows": 1,
+             *           "strength": 0
+             *         },
+             *         "hold_highlights": 0.5,
+             *         "hold_shadows": 0.5,
+             *         "mid_scale": {
+             *           "highlights": 1,
+             *           "middle": 1,
+             *           "shadows": 1,
+             *           "strength": 0
+             *         },
+             *         "n": 0,
+             *         "threshold": 0.04,
+             *         "zone_contrast": [
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0
+             *         ],
+             *         "zone_lift": [
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0
+             *         ]
+             *       },
+             *       "enlarger": {
+             *         "hard_time": 6,
+             *         "head": "diffuse",
+             *         "passes": [],
+             *         "soft_time": 6
+             *       },
+             *       "film": {
+             *         "film_format": "35 mm",
+             *         "foliage": 0,
+             *         "grain": 1,
+             *         "grain_evenness": 0,
+             *         "grain_size": 1,
+             *         "grain_softness": 0,
+             *         "halation": 1,
+             *         "placement": 0,
+             *         "sky": 0,
+             *         "spots": [],
+             *         "stock": "larch-100"
+             *       },
+             *       "light": {
+             *         "chroma_smoothing": 0,
+             *         "compensate": true,
+             *         "filter_hue": 30,
+             *         "focus_angle": 0,
+             *         "focus_aspect": 1,
+             *         "focus_blur": 0,
+             *         "focus_shape": "oval",
+             *         "focus_size": 0.25,
+             *         "focus_transition": 0.25,
+             *         "focus_x": 0.5,
+             *         "focus_y": 0.5,
+             *         "haze": 0,
+             *         "hue_bands": [
+             *           {
+             *             "centre": 12,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 44
+             *           },
+             *           {
+             *             "centre": 45,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 37
+             *           },
+             *           {
+             *             "centre": 85,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 43
+             *           },
+             *           {
+             *             "centre": 130,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 52
+             *           },
+             *           {
+             *             "centre": 190,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 55
+             *           },
+             *           {
+             *             "centre": 240,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 41
+             *           },
+             *           {
+             *             "centre": 272,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 42
+             *           },
+             *           {
+             *             "centre": 325,
+             *             "softness": 1,
+             *             "stops": 0,
+             *             "width": 50
+             *           }
+             *         ],
+             *         "hue_shift": 0,
+             *         "lens_filter": "none",
+             *         "second_filter": "none",
+             *         "second_strength": 1,
+             *         "soft_focus": 0,
+             *         "soft_on": "all",
+             *         "soft_size": 1,
+             *         "source": "by-temperature",
+             *         "strength": 1,
+             *         "temperature": 5500
+             *       },
+             *       "paper": {
+             *         "black_at": 1,
+             *         "curve": [],
+             *         "grade": 2,
+             *         "hold_highlights": 0,
+             *         "hold_shadows": 0,
+             *         "mid_point": 0,
+             *         "paper": "glossy-fibre-neutral",
+             *         "split": false,
+             *         "value_lift": [
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0,
+             *           0
+             *         ],
+             *         "white_at": 0
+             *       }
+             *     }
+             */
+            before: components["schemas"]["Before"];
+            /**
+             * Name
+             * @description Of the look that the recipe's settings are.
+             */
+            name: string;
+            /**
+             * Strength
+             * @description 0 is the print before, 1 the starting print; above it goes beyond.
+             * @default 1
+             */
+            strength: number;
+        };
+        /**
          * Moved
          * @description A disc or a card that was held in the light and moved: each place belongs to it for the part
          *     of the time in which it was covered.
@@ -4031,7 +4562,7 @@ export interface components {
             propose: boolean;
             /**
              * @default {
-             *       "format": "silvrin-recipe-4",
+             *       "format": "silvrin-recipe-5",
              *       "look": {
              *         "capture": {
              *           "blue": 1,
@@ -5260,6 +5791,44 @@ export interface components {
             zone: number;
         };
         /**
+         * StartingPrint
+         * @description A look with what it aims at.
+         */
+        StartingPrint: {
+            /**
+             * About
+             * @description What it is for.
+             */
+            about: string;
+            /**
+             * @default {
+             *       "contrast": 0,
+             *       "development": 0,
+             *       "key": 0,
+             *       "most_black": 0.045,
+             *       "most_white": 0.003,
+             *       "shadow": 3
+             *     }
+             */
+            aims: components["schemas"]["Aims"];
+            /** Group */
+            group: string;
+            /** Id */
+            id: string;
+            /**
+             * Look
+             * @description Fields by station; others are as they are to begin with.
+             * @default {}
+             */
+            look: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            /** Name */
+            name: string;
+        };
+        /**
          * @description The stations of a recipe, in the order of the light path.
          * @enum {string}
          */
@@ -5524,7 +6093,7 @@ export interface components {
         WrittenRecipe: {
             /**
              * Format
-             * @default silvrin-recipe-4
+             * @default silvrin-recipe-5
              */
             format: string;
             /**
@@ -5706,6 +6275,7 @@ export interface components {
              *     }
              */
             look: components["schemas"]["Look"];
+            mixture?: components["schemas"]["Mixture"] | null;
             /**
              * @default {
              *       "capture": {
@@ -6668,6 +7238,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SpotReading"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    begin_api_frames__frame_id__starting_prints__name__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnderRecipe"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Begun"];
                 };
             };
             /** @description Validation Error */
@@ -7982,6 +8588,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    all_starting_prints_api_starting_prints_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartingPrint"][];
                 };
             };
         };

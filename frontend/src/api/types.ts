@@ -61,8 +61,17 @@ type Part<P extends "OfFrame" | "Look", S extends StationName> = S extends keyof
   ? NonNullable<Schemas[P][S]>
   : unknown;
 
-/** The settings of a print by station, as the window works with them; see `recipe.ts`. */
-export type Recipe = { [S in StationName]: Full<Part<"OfFrame", S> & Part<"Look", S>> };
+/** Settings by station. */
+export type Stations = { [S in StationName]: Full<Part<"OfFrame", S> & Part<"Look", S>> };
+/** The print before a starting print, and how far the print went from there. */
+export interface Mixture {
+  name: string;
+  strength: number;
+  before: Stations;
+}
+/** The settings of a print, as the window works with them; see `recipe.ts`. */
+export type Recipe = Stations & { mixture: Mixture | null };
+export type StartingPrint = Schemas["StartingPrint"];
 export type WrittenRecipe = Schemas["WrittenRecipe"];
 
 /** A print as it stands. */

@@ -17,6 +17,7 @@ import { PictureView } from "./picture/PictureView";
 import { RingAround } from "./ring/RingAround";
 import { ScreenCheck } from "./ScreenCheck";
 import { SpotUnderPointer } from "./SpotUnderPointer";
+import { StartingPrints } from "./start/StartingPrints";
 import { Timer } from "./Timer";
 import { Tray } from "./Tray";
 import { useBenchKeys } from "./useBenchKeys";
@@ -60,25 +61,37 @@ export function Bench({ opened, ...given }: BenchProps) {
 
 function Table() {
   useBenchKeys();
+  const along = useBench((bench) => bench.along);
   return (
     <div className="flex h-full flex-col">
       <BenchHeader />
       <LightPathStrip />
-      <div className="grid min-h-0 flex-1 grid-cols-[304px_1fr] wide:grid-cols-[400px_1fr]">
-        <Tray />
+      <div
+        className={`grid min-h-0 flex-1 ${along ? "grid-cols-1" : "grid-cols-[304px_1fr] wide:grid-cols-[400px_1fr]"}`}
+      >
+        {!along && <Tray />}
         <div className="flex min-h-0 min-w-0 flex-col">
           <div className="relative grid min-h-0 flex-1">
-            <OverThePicture />
+            {!along && <OverThePicture />}
             <PictureView />
           </div>
-          <ProposedLine />
-          <SpotUnderPointer />
-          <Handles />
-          <ZoneStaff />
+          {!along && <UnderThePicture />}
         </div>
       </div>
+      {along && <StartingPrints />}
       <Dialogs />
     </div>
+  );
+}
+
+function UnderThePicture() {
+  return (
+    <>
+      <ProposedLine />
+      <SpotUnderPointer />
+      <Handles />
+      <ZoneStaff />
+    </>
   );
 }
 

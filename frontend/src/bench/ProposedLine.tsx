@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { api, fieldOf, type StationName } from "../api/client";
 import { useBench, useBenchStore } from "../state/bench";
+import { Strength } from "./start/Strength";
 
 export const PROPOSED = "Proposed: ";
 
@@ -9,17 +10,22 @@ function useProposal() {
   const store = useBenchStore();
   const [busy, setBusy] = useState(false);
   const propose = async () => {
-    const { frame, recipe, change, tell } = store.getState();
+    const { frame, recipe, put, tell } = store.getState();
     setBusy(true);
     try {
       const { placement, n, time, grade, black_at, white_at, says } = await api.propose(
         frame.id,
         recipe,
       );
-      change("film", { placement });
-      change("development", { n });
-      change("enlarger", { time });
-      change("paper", { grade, split: false, black_at, white_at }, `${PROPOSED}${says}`);
+      // of the print as it is set; where it is a mixture, the print before stays
+      const proposed = {
+        ...recipe,
+        film: { ...recipe.film, placement },
+        development: { ...recipe.development, n },
+        enlarger: { ...recipe.enlarger, time },
+        paper: { ...recipe.paper, grade, split: false, black_at, white_at },
+      };
+      put(proposed, "proposal", `${PROPOSED}${says}`);
     } catch (error) {
       tell(error);
     } finally {
@@ -50,7 +56,9 @@ function useProposal() {
 /** What was proposed for the print and why, as long as it stands; what is proposed now, and plain. */
 export function ProposedLine() {
   const label = useBench((bench) => bench.print.label);
+  const store = useBenchStore();
   const { propose, plain, busy } = useProposal();
+  const mixed = useBench((bench) => bench.recipe.mixture !== null);
   const says = label.startsWith(PROPOSED) ? label.slice(PROPOSED.length) : null;
   return (
     <section
@@ -79,6 +87,19 @@ export function ProposedLine() {
       >
         Plain
       </button>
+      <button
+        type="button"
+        title="Small prints of this picture under twenty-four looks, each beside what is proposed for it"
+        onClick={() => store.setState({ along: "starting" })}
+        className="whitespace-nowrap text-faint hover:text-ink"
+      >
+        Starting prints<kbd className="ml-1.5 font-sans">L</kbd>
+      </button>
+      {mixed && (
+        <div className="ml-auto w-72 shrink-0">
+          <Strength />
+        </div>
+      )}
     </section>
   );
 }

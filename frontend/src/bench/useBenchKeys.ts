@@ -34,6 +34,7 @@ const KEYS: Record<string, (bench: Bench) => Partial<Bench> | null> = {
   v: ({ shown }) => ({ shown: { kind: shown.kind === "proof" ? "print" : "proof" } }),
   p: ({ zoom }) => ({ zoom: zoom === "reading" ? "fit" : "reading" }),
   r: () => ({ dialog: "ring" }),
+  l: ({ along }) => ({ along: along === "starting" ? null : "starting", trial: null }),
   "+": () => ({ zoom: "full" }),
   "-": () => ({ zoom: "fit" }),
 };

@@ -137,11 +137,17 @@ export interface Bench {
   holding: number | null;
   mapping: Mapping;
   dialog: "deliver" | "ring" | "screen" | "notes" | "carry" | null;
+  /** What is laid out along the picture. */
+  along: "starting" | null;
+  /** A recipe that is shown in place of the print's while it is pointed at. */
+  trial: Recipe | null;
 
   cropping: Cropping;
 
   readonly set: (values: Partial<Bench>) => void;
   readonly change: Change;
+  /** Another recipe for the print; see `Printing.put`. */
+  readonly put: Printing["put"];
   readonly undo: () => void;
   readonly redo: () => void;
   readonly kept: () => Promise<void>;
@@ -241,8 +247,11 @@ export function benchStore(
       holding: null,
       mapping: mappingFor(given.frame),
       dialog: null,
+      along: null,
+      trial: null,
       set: (values) => set(values),
       change: (...what) => printing.change(...what),
+      put: (...what) => printing.put(...what),
       undo: () => printing.undo(),
       redo: () => printing.redo(),
       kept: () => printing.kept(),
@@ -267,7 +276,11 @@ export function benchStore(
         set({ tool: tool.kind === "look" ? resting(station, parts) : tool });
       },
       leave: () => {
-        const { station, parts, shown } = get();
+        const { station, parts, shown, along } = get();
+        if (along) {
+          set({ along: null, trial: null });
+          return;
+        }
         const stays = shown.kind === "print" || shown.kind === "proof" || shown.kind === "timed";
         set({
           tool: resting(station, parts),

@@ -3,6 +3,7 @@
 
 import { api, type Print, Problem, type Recipe, type StationName } from "../api/client";
 import { SILENT } from "../api/http";
+import { withFields } from "../api/recipe";
 
 /** Changes of one setting that follow each other faster than this (held keys) are kept as one. */
 const SETTLED_MS = 300;
@@ -47,11 +48,14 @@ export class Printing {
   }
 
   change: Change = (station, values, label) => {
-    const now = this.host.get().recipe;
-    const recipe = { ...now, [station]: { ...now[station], ...values } };
+    const recipe = withFields(this.host.get().recipe, station, values);
+    this.put(recipe, `${station} ${Object.keys(values)}`, label);
+  };
+
+  /** Another recipe for the print: of one kind of change, what follows fast is kept as one. */
+  put = (recipe: Recipe, kind: string, label?: string) => {
     this.host.set({ recipe });
     if (label === undefined) return;
-    const kind = `${station} ${Object.keys(values)}`;
     if (this.pending?.kind !== kind) this.flush();
     window.clearTimeout(this.pending?.timer);
     this.pending = {

@@ -12,14 +12,16 @@ const withPasses = (recipe: Recipe, passes: string[]): Recipe => ({
   enlarger: { ...recipe.enlarger, passes },
 });
 
-/** While a crop is chosen it is the whole frame; while the base exposure is looked at nothing is dodged
+/** What is pointed at along the picture comes first. While a crop is chosen it is the whole frame; while the base exposure is looked at nothing is dodged
  * or burned, and while one pass is, that alone. */
 export function recipeShown({
-  recipe,
+  recipe: made,
+  trial,
   tool,
   peek,
   pass,
-}: Pick<Bench, "recipe" | "tool" | "peek" | "pass">): Recipe {
+}: Pick<Bench, "recipe" | "trial" | "tool" | "peek" | "pass">): Recipe {
+  const recipe = trial ?? made;
   const own = peek === "alone" ? passesOf(recipe)[pass ?? -1] : undefined;
   const as = tool.kind === "crop" ? "whole" : peek === "base" ? "base" : own ? `${pass}` : null;
   if (as === null) return recipe;

@@ -66,11 +66,11 @@ def seconds_of(each: Pass, base: float) -> float:
 
 def exposed_so_far(path: LightPath, seconds: float) -> LightPath:
     """The path when the paper has been exposed so long: of a split grade the soft exposure comes
-    first; what is dodged and burned, as far as that has come."""
+    first; what is dodged and burned, as far as that has come. Of a mixture it is the one print."""
     drawings = path.things.drawings
     passes = _so_far(drawings.passes, sequence(path), path[Projection].time, seconds)
     drawings = replace(drawings, passes=passes)
-    path = replace(path, things=replace(path.things, drawings=drawings))
+    path = replace(path, things=replace(path.things, drawings=drawings), before=None)
     seconds = min(seconds, path[Projection].time)
     if not path[Grading].split:
         return exposed_for(path, max(seconds, LEAST_TIME))

@@ -24,7 +24,8 @@ from ..light.settings import HUE_BANDS, FocusShape, HueBand, LightSettings, Soft
 from ..paper.settings import PaperSettings
 from ..settings import ItemId, Settings
 from ..stations import Stations
-from .parts import document_model, joined, parted
+from .mixture import Mixture, in_before
+from .parts import PART_OF, document_model, joined, parted
 
 __all__ = [
     "HUE_BANDS",
@@ -46,6 +47,7 @@ __all__ = [
     "LocalContrast",
     "Mend",
     "MeteredSpot",
+    "Mixture",
     "Outline",
     "PaperSettings",
     "Pass",
@@ -61,11 +63,31 @@ class Recipe(Stations):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
+    mixture: Mixture | None = None
+
+    @property
+    def before(self) -> "Recipe":
+        """The print that this one was mixed with, with what is of the frame as it is now; itself
+        where it is not mixed."""
+        if self.mixture is None:
+            return self
+        stations = {
+            station: getattr(self.mixture.before, station).model_copy(
+                update={
+                    name: getattr(getattr(self, station), name)
+                    for name in fields
+                    if not in_before(station, name)
+                }
+            )
+            for station, fields in PART_OF.items()
+        }
+        return self.model_copy(update={**stations, "mixture": None})
+
     @model_validator(mode="before")
     @classmethod
     def _from_two_parts(cls, given: Any) -> Any:
         by_station = isinstance(given, dict) and all(
-            isinstance(value, Settings) for value in given.values()
+            value is None or isinstance(value, Settings) for value in given.values()
         )
         return joined(given) if isinstance(given, dict) and not by_station else given
 
@@ -80,4 +102,8 @@ class Recipe(Stations):
         return handler(_DOCUMENT.__pydantic_core_schema__)
 
 
-_DOCUMENT = document_model("WrittenRecipe", "The settings of a print, in two parts, by station.")
+_DOCUMENT = document_model(
+    "WrittenRecipe",
+    "The settings of a print, in two parts, by station.",
+    mixture=(Mixture | None, None),
+)

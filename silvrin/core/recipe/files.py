@@ -1,10 +1,10 @@
 """Recipes as files: a recipe in two parts, and with it the sheets of drawings that it names.
 
-    {"format": "silvrin-recipe-4", "of_frame": {…}, "look": {…}, "sheets": {"NAME": {…}}}
+    {"format": "silvrin-recipe-5", "of_frame": {…}, "look": {…}, "sheets": {"NAME": {…}}}
 
 Files of version 1, by station and with their drawings inside, of version 2, whose exposure index
 was beside a stock's label and not beside its zone index, and of version 3, whose passes lay in the
-recipe, are brought up to date.
+recipe, are brought up to date. Those of version 4 could not be mixtures, and are as they were.
 """
 
 import json

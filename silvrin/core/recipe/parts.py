@@ -16,7 +16,7 @@ from ..settings import OF_FRAME, Settings
 from ..stations import SETTINGS
 
 PARTS = ("of_frame", "look")
-FORMAT = "silvrin-recipe-4"
+FORMAT = "silvrin-recipe-5"
 
 
 def _part(extra: Any) -> str:
@@ -34,7 +34,7 @@ def joined(document: Mapping[str, Any]) -> dict[str, Any]:
     """By station what was written down in two parts."""
     found: dict[str, dict[str, Any]] = {}
     for part in document:
-        if part not in (*PARTS, "format"):
+        if part not in (*PARTS, "format", "mixture"):
             raise _misplaced(f"{part} is not a part of a recipe; those are of_frame and look")
     for part in PARTS:
         stations = document.get(part, {})
@@ -52,15 +52,17 @@ def joined(document: Mapping[str, Any]) -> dict[str, Any]:
                 if home != part:
                     raise _misplaced(f"{part}.{station}.{name} belongs to {home}.{station}")
             found.setdefault(station, {}).update(fields)
-    return dict(found)
+    return {**found, **({"mixture": document["mixture"]} if document.get("mixture") else {})}
 
 
-def parted(stations: Mapping[str, Mapping[str, Any]]) -> dict[str, Any]:
+def parted(recipe: Mapping[str, Any]) -> dict[str, Any]:
     """In two parts what is by station."""
     document: dict[str, Any] = {"format": FORMAT, "of_frame": {}, "look": {}}
-    for station, fields in stations.items():
-        for name, value in fields.items():
+    for station in PART_OF:
+        for name, value in recipe[station].items():
             document[PART_OF[station][name]].setdefault(station, {})[name] = value
+    if recipe["mixture"]:
+        document["mixture"] = recipe["mixture"]
     return document
 
 
@@ -102,13 +104,14 @@ _ABOUT = {
 }
 
 
-def document_model(title: str, about: str) -> type[BaseModel]:
+def document_model(title: str, about: str, **more: Any) -> type[BaseModel]:
     """A model of a written recipe, for its schema."""
     of_frame, look = (_model_of(part) for part in PARTS)
     given: dict[str, Any] = {
         "format": (str, FORMAT),
         "of_frame": (of_frame, of_frame()),
         "look": (look, look()),
+        **more,
     }
     config = ConfigDict(extra="forbid", json_schema_extra={"$id": FORMAT})
     return create_model(title, __config__=config, __doc__=about, **given)

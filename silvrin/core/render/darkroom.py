@@ -27,11 +27,12 @@ from ..underlay import COARSE, SIZE, chroma_maps
 from .breaking import ChromaNoise, chroma_noise, noise_of, palette_of, share_breaking
 from .cache import StationCache
 from .coding import F32, code
+from .mixing import mixture
 from .printing import effects_key, line_of, printing_of
 from .readings import READING_SIZE, Readings, channels_of, readings_of
 from .shown import U8, Side, zones_of
 from .sitting import Sitting
-from .spot import Spot, read_spot
+from .spot import Spot, between, read_spot
 
 SPREAD_EFFECTS = ("haze", "soft_focus")  # of passes, that act before the film
 BLUR_MARGINS = 4.0  # standard deviations of a blur that a piece is cut wider: where OpenCV ends it
@@ -56,7 +57,11 @@ class Darkroom:
 
         Raises Dropped when no longer wanted.
         """
-        return sitting.path.print_out(self.worked(sitting, view, wanted))
+        numbers = sitting.path.print_out(self.worked(sitting, view, wanted))
+        if sitting.mixed is not None:
+            before, strength = sitting.mixed
+            numbers = mixture(self.view(before, view, wanted), numbers, strength)
+        return numbers
 
     def worked(
         self, sitting: Sitting, view: View, wanted: Callable[[], bool] = lambda: True
@@ -250,7 +255,7 @@ class Darkroom:
             path,
             self.exposure(sitting, view).pixels,
             density.pixels,
-            path.print_out(self.worked(sitting, view)),
+            self.view(sitting, view),
             self.cache.get((sitting.key, "channels"), lambda: channels_of(light, picture.limits)),
             palette,
             share_breaking(palette, path[Conversion], self._noise(sitting)),
@@ -294,7 +299,11 @@ class Darkroom:
         picture = sitting.picture
         if not (0 <= place.x < picture.width and 0 <= place.y < picture.height):
             raise ValueError(f"{place} is outside the picture of {picture.width}×{picture.height}")
-        return read_spot(sitting, self.under(sitting), self.printing(sitting), place, radius)
+        found = read_spot(sitting, self.under(sitting), self.printing(sitting), place, radius)
+        if sitting.mixed is None:
+            return found
+        before, strength = sitting.mixed
+        return between(self.spot(before, place, radius), found, strength, sitting.path)
 
 
 def _veil(picture: LinearPicture, logs: F32) -> _Veil:

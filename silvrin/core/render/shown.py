@@ -16,6 +16,7 @@ from ..light_path import LightPath
 from ..picture import View
 from ..plate import Plate
 from .coding import F32
+from .mixing import mixture
 
 U8 = NDArray[np.uint8]
 Side = Literal["scene", "negative", "print"]
@@ -154,7 +155,11 @@ def zone_fields(path: LightPath, side: Side = "scene") -> U8:
     (11,), or (11, 3) with colour."""
     developing, exposures = path[Developing], np.arange(-5, 6) * LOG10_STOP
     developed = developing.normal if side == "negative" else developing
-    return path.print_even(developed.density(exposures))
+    fields = path.print_even(developed.density(exposures))
+    if path.mixed is None:
+        return fields
+    before, strength = path.mixed
+    return np.asarray(mixture(zone_fields(before, side)[None], fields[None], strength)[0])
 
 
 def zone_tones(path: LightPath, side: Side = "scene") -> list[int]:

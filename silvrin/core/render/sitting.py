@@ -33,6 +33,13 @@ class Sitting:
         """Names the picture in caches."""
         return self.name, key_of_seen(self.path)
 
+    @cached_property
+    def mixed(self) -> "tuple[Sitting, float] | None":
+        """The frame as the print before takes it, and how far the print went from there; None where
+        it is no mixture."""
+        found = self.path.mixed
+        return found and (self.under(found[0]), found[1])
+
     def under(self, path: LightPath) -> "Sitting":
         """The same frame under another light path."""
         return replace(self, path=path)

@@ -1,23 +1,25 @@
 """What the meter says of a spot."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..colour import BT2020_TO_XYZ
+from ..colour import BT2020_TO_XYZ, decode_srgb
 from ..development.negative import Negative
 from ..enlarger.projection import Projection
 from ..enlarger.working import Worked
 from ..film.exposure import Exposure, Under
 from ..light.conversion import MIDDLE_GREY
 from ..light.hue_bands import coloured, hue_of, shares
+from ..light_path import LightPath
 from ..paper.printing import Finish
 from ..picture import View
 from ..places import PicturePixel
 from ..plate import Grid, Plate
 from .coding import code
+from .mixing import mixture
 from .shown import grey_of, lightness
 from .sitting import Sitting
 
@@ -73,6 +75,20 @@ def read_spot(
         clipped=bool((light >= np.array(picture.limits)).any()),
         bands=[float(v) for v in moved],
         colour=_shares(mean[0, 0]),
+    )
+
+
+def between(before: Spot, after: Spot, strength: float, path: LightPath) -> Spot:
+    """A spot of a print that is a mixture of two: of the second, printed between them."""
+    one, other = (np.array([[spot.number]], np.uint8) for spot in (before, after))
+    number = int(mixture(one, other, strength)[0, 0])
+    black = 10.0**-path.things.paper.net_density
+    light = float(decode_srgb(np.array(number / 255.0)))
+    return replace(
+        after,
+        number=number,
+        value=float(lightness(np.array(number))) / 10.0,
+        density=-float(np.log10(light * (1.0 - black) + black)),
     )
 
 

@@ -17,6 +17,7 @@ from ..light_path import LightPath
 from ..plate import Grid, Plate
 from .coding import code
 from .darkroom import Darkroom, blur_margin
+from .mixing import mixture
 from .sitting import Sitting
 
 STRIP_PIXELS = 1 << 21
@@ -35,6 +36,19 @@ def strips(
     `long_side` reduces the light before it meets the film; None is full size. Raises Dropped
     when it is no longer wanted.
     """
+    printed = _strips(sitting, long_side, bits, wanted)
+    if sitting.mixed is None:
+        return printed
+    before, strength = sitting.mixed
+    return (
+        mixture(*both, strength)
+        for both in zip(_strips(before, long_side, bits, wanted), printed, strict=True)
+    )
+
+
+def _strips(
+    sitting: Sitting, long_side: int | None, bits: int, wanted: Callable[[], bool]
+) -> Iterator[NDArray[Any]]:
     picture, path = sitting.picture, sitting.path
     view = picture.whole(long_side or max(picture.width, picture.height))
     whole_light = picture.cut(view) if view.out_width < picture.width else None

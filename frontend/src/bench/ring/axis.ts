@@ -1,6 +1,7 @@
 /** What a ring-around varies: axes of choices. */
 
 import type { Recipe, StationName } from "../../api/client";
+import { withFields } from "../../api/recipe";
 
 export type Values = Record<string, unknown>;
 
@@ -60,10 +61,7 @@ export function shown(axis: Axis, beside: boolean): Choice[] {
 export function taken(recipe: Recipe, choices: (Choice | null)[]): Recipe {
   let now = recipe;
   for (const choice of choices) {
-    if (choice) {
-      const fields = { ...now[choice.station], ...choice.set(now) };
-      now = { ...now, [choice.station]: fields };
-    }
+    if (choice) now = withFields(now, choice.station, choice.set(now));
   }
   return now;
 }

@@ -1,0 +1,189 @@
+import { useEffect, useRef, useState } from "react";
+import { noteInput } from "../../api/live";
+import { beforeOf } from "../../api/recipe";
+import { Button } from "../../parts/Button";
+import { sizeOf, useBench, useBenchStore } from "../../state/bench";
+import { Strength } from "./Strength";
+import { type Start, useStarts } from "./useStarts";
+
+const HEIGHT = 76;
+const ALL = "All";
+
+/** Starting prints along the picture: pointing at one, or walking with the arrow keys, shows it
+ * large; leaving restores. */
+export function StartingPrints() {
+  const store = useBenchStore();
+  const { frame, mixture } = useBench(({ frame, recipe }) => ({ frame, mixture: recipe.mixture }));
+  const size = useBench(sizeOf);
+  // what they are made of stays while one after another is tried
+  const [before] = useState(() => beforeOf(store.getState().recipe));
+  const ratio = size.width / size.height;
+  const width = Math.round(Math.min(Math.max(HEIGHT * ratio, 58), 124));
+  const shown = { width, height: Math.round(Math.min(HEIGHT, width / ratio)) };
+  const long = Math.ceil(Math.max(shown.width, shown.height) * window.devicePixelRatio);
+  const starts = useStarts(frame.id, before, Math.max(long, 64));
+  const [group, setGroup] = useState(ALL);
+  const [words, setWords] = useState("");
+  const [pointed, setPointed] = useState<string | null>(null);
+  const list = useRef<HTMLDivElement>(null);
+
+  const found = starts.filter(({ of }) => fits(of, group, words));
+  const trial = found.find(({ of }) => of.id === pointed)?.recipe ?? null;
+  useEffect(() => {
+    store.setState({ trial });
+  }, [store, trial]);
+  useEffect(() => () => store.setState({ trial: null }), [store]);
+  const [tab, setTab] = useState<string | null>(null);
+  const point = (id: string) => {
+    noteInput();
+    setPointed(id);
+  };
+  const inTab = found.some(({ of }) => of.id === tab) ? tab : found[0]?.of.id;
+  useEffect(() => {
+    if (starts.length) list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus();
+  }, [starts.length]);
+
+  const take = ({ of, recipe, says }: Start) => {
+    if (!recipe) return;
+    setPointed(null);
+    store.getState().put(recipe, "starting print", `${of.name}: ${says}`.slice(0, 120));
+  };
+  const walk = (event: React.KeyboardEvent) => {
+    const at = found.findIndex(({ of }) => of.id === inTab);
+    const to = {
+      ArrowLeft: at - 1,
+      ArrowRight: at + 1,
+      Home: 0,
+      End: found.length - 1,
+    }[event.key];
+    const next = to === undefined ? undefined : found[to];
+    if (to === undefined) return;
+    event.preventDefault();
+    if (!next) return;
+    setTab(next.of.id);
+    const options = list.current?.querySelectorAll<HTMLElement>("[role=option]");
+    options?.[to]?.focus();
+  };
+  const groups = [ALL, ...new Set(starts.map(({ of }) => of.group))];
+  const told = starts.find(({ of }) => of.id === pointed) ?? null;
+  const chosen = starts.find(({ of }) => of.name === mixture?.name) ?? null;
+  const of = told ?? chosen;
+  const done = starts.filter(({ address }) => address).length;
+  return (
+    <section
+      aria-label="Starting prints"
+      className="grid shrink-0 grid-cols-[1fr_360px] border-t border-black bg-panel"
+    >
+      <div
+        ref={list}
+        role="listbox"
+        aria-label="Starting prints"
+        aria-orientation="horizontal"
+        tabIndex={-1}
+        onKeyDown={walk}
+        onPointerLeave={() => setPointed(null)}
+        onBlur={(event) => {
+          if (!list.current?.contains(event.relatedTarget as Node)) setPointed(null);
+        }}
+        className="flex min-w-0 gap-2 overflow-x-auto px-3.5 pt-2.5 pb-2"
+      >
+        {found.map((start) => {
+          const { id, name, about } = start.of;
+          const on = start === chosen;
+          return (
+            <button
+              key={id}
+              type="button"
+              role="option"
+              aria-selected={on}
+              aria-label={on ? `${name}, taken` : name}
+              title={about}
+              tabIndex={id === inTab ? 0 : -1}
+              onFocus={() => {
+                setTab(id);
+                point(id);
+              }}
+              onPointerEnter={() => point(id)}
+              onClick={() => take(start)}
+              className="shrink-0 text-left outline-offset-2 focus-visible:outline-1 focus-visible:outline-[#bdbdbd]"
+              style={{ width: Math.max(shown.width, 84) }}
+            >
+              <div
+                className={`flex items-center justify-center bg-[#333] ${
+                  pointed === id ? "outline-2 outline-amber" : ""
+                }`}
+                style={{ width: Math.max(shown.width, 84), height: HEIGHT }}
+              >
+                {start.address && (
+                  <img
+                    src={start.address}
+                    alt=""
+                    draggable={false}
+                    style={{ width: shown.width, height: shown.height }}
+                  />
+                )}
+              </div>
+              <span
+                className={`block truncate pt-1 text-small ${
+                  on || pointed === id ? "text-amber" : "text-soft"
+                }`}
+              >
+                {name}
+                {on && " ●"}
+              </span>
+            </button>
+          );
+        })}
+        {starts.length > 0 && found.length === 0 && (
+          <p className="self-center text-note text-soft">No starting print is called that.</p>
+        )}
+      </div>
+      <div className="flex min-w-0 flex-col gap-1 border-l border-black px-3.5 py-2">
+        <div className="flex items-center gap-1.5">
+          <input
+            type="search"
+            aria-label="Find a starting print"
+            placeholder="Find"
+            value={words}
+            onChange={(event) => setWords(event.target.value)}
+            className="w-20 rounded-[2px] bg-well px-1.5 py-0.5 text-[12.5px]"
+          />
+          <select
+            aria-label="Group"
+            value={group}
+            onChange={(event) => setGroup(event.target.value)}
+            className="min-w-0 flex-1 rounded-[3px] bg-well px-1.5 py-[3px] text-[12.5px]"
+          >
+            {groups.map((name) => (
+              <option key={name}>{name}</option>
+            ))}
+          </select>
+          <Button hint="Esc" onClick={() => store.getState().leave()}>
+            Done
+          </Button>
+        </div>
+        {mixture ? (
+          <Strength />
+        ) : (
+          <p className="flex h-[27px] items-center text-small text-faint">
+            {done < starts.length
+              ? `${done} of ${starts.length} prints`
+              : "← → walk, Enter takes, Esc leaves"}
+          </p>
+        )}
+        <p role="status" className="line-clamp-2 text-small text-soft">
+          {of
+            ? of.of.about
+            : "Point at one to see it large; the print stays as it is until one is taken."}
+        </p>
+      </div>
+    </section>
+  );
+}
+
+const fits = (of: Start["of"], group: string, words: string) =>
+  (group === ALL || of.group === group) &&
+  words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => `${of.name} ${of.about} ${of.group}`.toLowerCase().includes(word));
