@@ -18,18 +18,19 @@ class Orphan:
 
 
 def empty(connection: sqlite3.Connection, merged_from: dict[str, MergeFile]) -> list[Orphan]:
-    """Forget the frames in the bin with their prints, and rolls that are empty then; gives the
-    captures that no frame shows any more, which are forgotten too.
+    """Forget the frames in the bin with their prints, prints in the bin, and rolls that are empty
+    then; gives the captures that no frame shows any more, which are forgotten too.
 
     `merged_from` holds the merge files of the library by their hash: what they are made from stays.
     """
     binned = "SELECT id FROM frames WHERE binned_at IS NOT NULL"
-    prints = f"SELECT id FROM prints WHERE frame_id IN ({binned})"
+    prints = f"SELECT id FROM prints WHERE frame_id IN ({binned}) OR binned_at IS NOT NULL"
+    connection.execute(f"UPDATE frames SET chosen = NULL WHERE chosen IN ({prints})")
     connection.execute(f"DELETE FROM deliveries WHERE print_id IN ({prints})")
     connection.execute(f"UPDATE prints SET head = NULL WHERE id IN ({prints})")
     connection.execute(f"UPDATE changes SET parent = NULL WHERE print_id IN ({prints})")
     connection.execute(f"DELETE FROM changes WHERE print_id IN ({prints})")
-    connection.execute(f"DELETE FROM prints WHERE frame_id IN ({binned})")
+    connection.execute(f"DELETE FROM prints WHERE id IN ({prints})")
     connection.execute("DELETE FROM frames WHERE binned_at IS NOT NULL")
     connection.execute(
         """

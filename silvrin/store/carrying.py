@@ -32,7 +32,7 @@ class CarriedPasses(BaseModel):
 def carry_passes(
     library: Library, print_id: int, frames: list[int], aligned: bool
 ) -> list[CarriedPasses]:
-    """Copy the passes of a print, after those that are there, to the newest print of each frame, or
+    """Copy the passes of a print, after those that are there, to the chosen print of each frame, or
     to a new one; aligned as a bracket is, where frames agree, else as they lie. What goes wrong
     with one is said, and the others go on."""
     of = prints.get_print(library.database.read, print_id)
@@ -71,8 +71,7 @@ def _carry(
     label = f"{len(passes)} passes of {own.title}"[:120]
     with library.database.write() as connection:
         keep_sheets(connection, sheets.texts.values())
-        newest = frame.prints[-1].id if frame.prints else None
-        now = prints.get_print(connection, newest) if newest else None
+        now = prints.get_print(connection, frame.chosen) if frame.chosen else None
         recipe = now.recipe if now else Recipe()
         enlarger = recipe.enlarger.model_copy(update={"passes": (*recipe.enlarger.passes, *names)})
         recipe = Recipe.model_validate(recipe.model_copy(update={"enlarger": enlarger}))

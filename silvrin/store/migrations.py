@@ -292,6 +292,18 @@ STEPS: tuple[tuple[str, str], ...] = (
     ),
     ("007 indexes by zones", ""),
     ("008 passes apart", ""),
+    (
+        "009 several prints",
+        """
+        ALTER TABLE prints ADD COLUMN position INTEGER NOT NULL DEFAULT 0;  -- among its frame's
+        UPDATE prints SET position = id;
+        ALTER TABLE prints ADD COLUMN binned_at TEXT;     -- UTC, ISO 8601
+        -- the print that the contact sheet shows; without one it is the last
+        ALTER TABLE frames ADD COLUMN chosen INTEGER REFERENCES prints (id);
+        CREATE INDEX frames_by_chosen ON frames (chosen) WHERE chosen IS NOT NULL;
+        ALTER TABLE changes ADD COLUMN proof TEXT;        -- the name of a state that is kept
+        """,
+    ),
 )
 
 

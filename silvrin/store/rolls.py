@@ -52,16 +52,30 @@ class Frame(BaseModel):
     binned: bool
     metadata: Metadata
     edition: int  # of the shelf that its prints were made with: a part of their addresses
-    prints: list[PrintSummary]
+    prints: list[PrintSummary]  # in their order
+    chosen: int | None  # the print that the sheet shows, of those
+
+    @property
+    def shown(self) -> PrintSummary | None:
+        """The print that stands for the frame."""
+        return next((p for p in self.prints if p.id == self.chosen), None)
 
 
+# Of a frame `f`: its chosen print, or the last, of those that are not in the bin
+_CHOSEN = """
+    coalesce(
+        (SELECT p.id FROM prints p WHERE p.id = f.chosen AND p.binned_at IS NULL),
+        (SELECT p.id FROM prints p WHERE p.frame_id = f.id AND p.binned_at IS NULL
+         ORDER BY p.position DESC, p.id DESC LIMIT 1)
+    )
+"""
 FRAMES = TypeAdapter(list[Frame])
 
-_FRAME = """
+_FRAME = f"""
     SELECT f.id, f.roll_id, r.name AS roll_name, f.number, f.title, f.mark, f.sha256,
            c.file_name, c.kind, c.width, c.height, c.bytes, c.place,
            c.lost_at IS NOT NULL AS lost, f.binned_at IS NOT NULL AS binned, c.metadata,
-           edition.value AS edition
+           edition.value AS edition, {_CHOSEN} AS chosen
     FROM frames f JOIN captures c USING (sha256) JOIN rolls r ON r.id = f.roll_id
          JOIN counters edition ON edition.name = 'shelf edition'
 """
@@ -76,9 +90,11 @@ _FRAMES_AS_JSON = """
             'place', c.place, 'lost', json(iif(c.lost_at IS NULL, 'false', 'true')),
             'binned', json(iif(f.binned_at IS NULL, 'false', 'true')),
             'metadata', json(c.metadata), 'edition', edition.value,
+            'chosen', {chosen},
             'prints', json(coalesce((
                 SELECT json_group_array(json_object('id', p.id, 'name', p.name, 'head', p.head))
-                FROM (SELECT id, name, head FROM prints WHERE frame_id = f.id ORDER BY id) p
+                FROM (SELECT id, name, head FROM prints
+                      WHERE frame_id = f.id AND binned_at IS NULL ORDER BY position, id) p
             ), '[]'))
         ) AS text
         FROM frames f JOIN captures c USING (sha256) JOIN rolls r ON r.id = f.roll_id
@@ -138,7 +154,7 @@ def frames_json(connection: sqlite3.Connection, roll_id: int) -> str:
     """The frames of a roll in their order as JSON, each as `Frame` has it."""
     check_roll(connection, roll_id)
     text = _FRAMES_AS_JSON.format(
-        where="f.roll_id = :roll AND f.binned_at IS NULL", order="f.number"
+        chosen=_CHOSEN, where="f.roll_id = :roll AND f.binned_at IS NULL", order="f.number"
     )
     return str(connection.execute(text, {"roll": roll_id}).fetchone()["frames"])
 
@@ -146,7 +162,7 @@ def frames_json(connection: sqlite3.Connection, roll_id: int) -> str:
 def some_frames_json(connection: sqlite3.Connection, ids: list[int]) -> str:
     """Frames by id as JSON, each as `Frame` has it; those that are not there are left out."""
     text = _FRAMES_AS_JSON.format(
-        where="f.id IN (SELECT value FROM json_each(:ids))", order="f.number"
+        chosen=_CHOSEN, where="f.id IN (SELECT value FROM json_each(:ids))", order="f.number"
     )
     return str(connection.execute(text, {"ids": json.dumps(ids)}).fetchone()["frames"])
 
@@ -154,7 +170,9 @@ def some_frames_json(connection: sqlite3.Connection, ids: list[int]) -> str:
 def binned_json(connection: sqlite3.Connection) -> str:
     """The frames in the bin as JSON, last put there first."""
     text = _FRAMES_AS_JSON.format(
-        where="f.binned_at IS NOT NULL", order="f.binned_at DESC, f.roll_id, f.number"
+        chosen=_CHOSEN,
+        where="f.binned_at IS NOT NULL",
+        order="f.binned_at DESC, f.roll_id, f.number",
     )
     return str(connection.execute(text).fetchone()["frames"])
 
@@ -170,7 +188,11 @@ def frame(connection: sqlite3.Connection, frame_id: int) -> Frame:
     if row is None:
         raise NotFound(f"There is no frame {frame_id}.")
     prints = connection.execute(
-        "SELECT id, name, head FROM prints WHERE frame_id = :id ORDER BY id", {"id": frame_id}
+        """
+        SELECT id, name, head FROM prints WHERE frame_id = :id AND binned_at IS NULL
+        ORDER BY position, id
+        """,
+        {"id": frame_id},
     )
     return _frame(row, [PrintSummary(**dict(p)) for p in prints])
 

@@ -181,11 +181,11 @@ def sheet_router(library: Library, darkroom: Darkroom) -> APIRouter:
     def frame_thumbnail(
         frame_id: int, show: Literal["colour", "print"] = "colour", half: bool = False
     ) -> Response:
-        """A small JPEG, in colour or as the newest print of the frame; half as large for screens of
+        """A small JPEG, in colour or as the chosen print of the frame; half as large for screens of
         ordinary resolution."""
         frame = rolls.frame(database.read, frame_id)
-        printed = show == "print" and frame.prints
-        kept = _small_print(frame) if printed else _small_in_colour(frame)
+        shown = frame.shown if show == "print" else None
+        kept = small_print(frame, shown.head) if shown else _small_in_colour(frame)
         data = library.smalls.read(kept, half)
         return Response(data, media_type="image/jpeg", headers=_keep(31536000))
 
@@ -199,16 +199,23 @@ def sheet_router(library: Library, darkroom: Darkroom) -> APIRouter:
         library.smalls.keep(kept, data)
         return kept
 
-    def _small_print(frame: Frame) -> Path:
-        newest = frame.prints[-1]
-        kept = library.smalls.of_print(frame.sha256, newest.head)
+    def small_print(frame: Frame, state: int) -> Path:
+        kept = library.smalls.of_print(frame.sha256, state)
         if kept.exists():
             return kept
-        recipe: Recipe = prints.get_print(database.read, newest.id).recipe
-        sitting = library.sitting(frame, recipe)
+        sitting = library.sitting(frame, prints.recipe_of(database.read, state))
         data = thumbnail(darkroom.view(sitting, sitting.picture.whole(SMALL)))
         library.smalls.keep(kept, data)
         return kept
+
+    @router.get("/prints/{print_id}/states/{state}/thumbnail", response_class=Response)
+    def state_thumbnail(print_id: int, state: int, half: bool = True) -> Response:
+        """A small JPEG of a state of a print."""
+        of = prints.get_print(database.read, print_id)
+        prints.check_state(database.read, print_id, state)
+        frame = rolls.frame(database.read, of.frame_id)
+        data = library.smalls.read(small_print(frame, state), half)
+        return Response(data, media_type="image/jpeg", headers=_keep(31536000))
 
     return router
 

@@ -141,6 +141,26 @@ export const api = {
     ask<Schemas["Print"]>("POST", `/frames/${frame}/prints`, { name, propose: true }).then(opened),
   propose: (frame: number, recipe: Recipe) =>
     ask<Schemas["ProposedPrint"]>("POST", `/frames/${frame}/proposal`, sending(recipe)),
+  printsOf: (frame: number) => ask<Schemas["PrintEntry"][]>("GET", `/frames/${frame}/prints`),
+  orderPrints: (frame: number, prints: number[]) =>
+    ask<null>("PUT", `/frames/${frame}/prints`, { prints }),
+  copyPrint: (id: number, name: string) =>
+    ask<Schemas["Print"]>("POST", `/prints/${id}/copy`, { name }),
+  renamePrint: (id: number, name: string) => ask<null>("PATCH", `/prints/${id}`, { name }),
+  choosePrint: (id: number) => ask<null>("POST", `/prints/${id}/choose`),
+  binPrint: (id: number) => ask<null>("DELETE", `/prints/${id}`),
+  restorePrint: (id: number) => ask<null>("POST", `/prints/${id}/restore`),
+  history: (id: number) => ask<Schemas["State"][]>("GET", `/prints/${id}/history`),
+  state: async (id: number, state: number): Promise<Recipe> => {
+    const found = await ask<Schemas["StateRecipe"]>("GET", `/prints/${id}/states/${state}`);
+    const recipe = joined(found.recipe);
+    await loadSheets(recipe);
+    return recipe;
+  },
+  go: (id: number, base: number, state: number) =>
+    ask<Schemas["Print"]>("POST", `/prints/${id}/go`, { base, state }).then(opened),
+  keepProof: (id: number, state: number, name: string | null) =>
+    ask<null>("PUT", `/prints/${id}/states/${state}/proof`, { name }),
   startingPrints: () => ask<StartingPrint[]>("GET", "/starting-prints"),
   begin: async (frame: number, start: string, recipe: Recipe, signal: AbortSignal) => {
     const of = `/frames/${frame}/starting-prints/${start}`;
@@ -195,8 +215,16 @@ export const thumbnailUrl = (frame: Frame, printed: boolean) => {
   const of = `/api/frames/${frame.id}/thumbnail`;
   // all that a print depends on is in its address, so that it may be kept
   if (!printed) return `${of}?show=colour&of=${frame.sha256.slice(0, 12)}`;
-  return `${of}?show=print&at=${frame.prints.at(-1)?.head ?? 0}&shelf=${frame.edition}`;
+  return `${of}?show=print&at=${chosenOf(frame)?.head ?? 0}&shelf=${frame.edition}`;
 };
+
+/** The print of a frame that the contact sheet shows. */
+export const chosenOf = ({ prints, chosen }: Pick<Frame, "prints" | "chosen">) =>
+  prints.find((print) => print.id === chosen);
+
+/** The small picture of a state of a print. */
+export const stateUrl = (print: number, state: number, edition: number) =>
+  `/api/prints/${print}/states/${state}/thumbnail?shelf=${edition}`;
 
 /** Sends a file as it is; `onShare` hears what part has left (1: all sent, now being looked over).
  * Gives the frame, and whether the roll had it already. */

@@ -59,6 +59,17 @@ export function mixedWith(before: Recipe, after: Recipe, name: string): Recipe {
   return { ...after, mixture: { name, strength: 1, before: kept } };
 }
 
+/** The plain print of the same frame: its shape and its mends, and nothing chosen. */
+export function plainOf(recipe: Recipe, schema: RecipeSchema): Recipe {
+  const stations = STATION_NAMES.map((station) => {
+    const home = Object.keys(recipe[station])
+      .filter((field) => inBefore(station, field) || field === "passes")
+      .map((field) => [field, fieldOf(schema, station, field).default]);
+    return [station, { ...recipe[station], ...Object.fromEntries(home) }];
+  });
+  return { ...(Object.fromEntries(stations) as Stations), mixture: null };
+}
+
 /** In two parts what is by station. */
 export function parted(recipe: Recipe): WrittenRecipe {
   const written: Record<"of_frame" | "look", Partial<Record<StationName, Fields>>> = {

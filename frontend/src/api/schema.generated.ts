@@ -406,8 +406,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put?: never;
+        /**
+         * Prints Of
+         * @description The prints of a frame in their order, also those in the bin.
+         */
+        get: operations["prints_of_api_frames__frame_id__prints_get"];
+        /**
+         * Order
+         * @description Put the prints of a frame in another order.
+         */
+        put: operations["order_api_frames__frame_id__prints_put"];
         /** Make Print */
         post: operations["make_print_api_frames__frame_id__prints_post"];
         delete?: never;
@@ -544,7 +552,7 @@ export interface paths {
         };
         /**
          * Frame Thumbnail
-         * @description A small JPEG, in colour or as the newest print of the frame; half as large for screens of
+         * @description A small JPEG, in colour or as the chosen print of the frame; half as large for screens of
          *     ordinary resolution.
          */
         get: operations["frame_thumbnail_api_frames__frame_id__thumbnail_get"];
@@ -748,10 +756,15 @@ export interface paths {
         get: operations["get_print_api_prints__print_id__get"];
         put?: never;
         post?: never;
-        delete?: never;
+        /**
+         * Put In Bin
+         * @description Put a print in the bin; it can be put back till that is emptied.
+         */
+        delete: operations["put_in_bin_api_prints__print_id__delete"];
         options?: never;
         head?: never;
-        patch?: never;
+        /** Rename */
+        patch: operations["rename_api_prints__print_id__patch"];
         trace?: never;
     };
     "/api/prints/{print_id}/carry-passes": {
@@ -791,6 +804,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prints/{print_id}/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choose
+         * @description Let the contact sheet show this print of its frame.
+         */
+        post: operations["choose_api_prints__print_id__choose_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prints/{print_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy
+         * @description A further print of the frame, that begins as this one is.
+         */
+        post: operations["copy_api_prints__print_id__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/prints/{print_id}/deliveries": {
         parameters: {
             query?: never;
@@ -802,6 +855,46 @@ export interface paths {
         put?: never;
         /** Order Delivery */
         post: operations["order_delivery_api_prints__print_id__deliveries_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prints/{print_id}/go": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go
+         * @description To any state the print had; the others stay.
+         */
+        post: operations["go_api_prints__print_id__go_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prints/{print_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * History
+         * @description Every state that a print had, oldest first.
+         */
+        get: operations["history_api_prints__print_id__history_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -840,6 +933,80 @@ export interface paths {
         put?: never;
         /** Redo */
         post: operations["redo_api_prints__print_id__redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prints/{print_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore */
+        post: operations["restore_api_prints__print_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prints/{print_id}/states/{state}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** State Of */
+        get: operations["state_of_api_prints__print_id__states__state__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prints/{print_id}/states/{state}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Proof
+         * @description Give a state a name, so that it is a proof.
+         */
+        put: operations["proof_api_prints__print_id__states__state__proof_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prints/{print_id}/states/{state}/thumbnail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * State Thumbnail
+         * @description A small JPEG of a state of a print.
+         */
+        get: operations["state_thumbnail_api_prints__print_id__states__state__thumbnail_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2939,6 +3106,8 @@ export interface components {
             binned: boolean;
             /** Bytes */
             bytes: number;
+            /** Chosen */
+            chosen: number | null;
             /** Edition */
             edition: number;
             /** File Name */
@@ -3022,6 +3191,16 @@ export interface components {
             light: components["schemas"]["Plot"];
             sensitivity: components["schemas"]["Plot"];
             through: components["schemas"]["Plot"];
+        };
+        /**
+         * GoTo
+         * @description To which state, from the one that the window shows.
+         */
+        GoTo: {
+            /** Base */
+            base: number;
+            /** State */
+            state: number;
         };
         /**
          * GrainCurves
@@ -5267,6 +5446,36 @@ export interface components {
             undo: string | null;
         };
         /**
+         * PrintEntry
+         * @description A print of a frame, among its others.
+         */
+        PrintEntry: {
+            /** Binned */
+            binned: boolean;
+            /** Head */
+            head: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PrintName
+         * @description What a print is called.
+         */
+        PrintName: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * PrintOrder
+         * @description All prints of a frame in the order wanted.
+         */
+        PrintOrder: {
+            /** Prints */
+            prints: number[];
+        };
+        /**
          * PrintPoints
          * @description Points of the print, as the recipe has them.
          */
@@ -5289,6 +5498,14 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * Proof
+         * @description The name a state is kept under; none for no longer.
+         */
+        Proof: {
+            /** Name */
+            name: string | null;
         };
         /**
          * ProposedPrint
@@ -5827,6 +6044,29 @@ export interface components {
             };
             /** Name */
             name: string;
+        };
+        /**
+         * State
+         * @description A state that a print had.
+         */
+        State: {
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            /** Made At */
+            made_at: string;
+            /** Parent */
+            parent: number | null;
+            /** Proof */
+            proof: string | null;
+        };
+        /**
+         * StateRecipe
+         * @description What a print was in a state.
+         */
+        StateRecipe: {
+            recipe: components["schemas"]["Recipe"];
         };
         /**
          * @description The stations of a recipe, in the order of the light path.
@@ -7078,6 +7318,70 @@ export interface operations {
             };
         };
     };
+    prints_of_api_frames__frame_id__prints_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintEntry"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    order_api_frames__frame_id__prints_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrintOrder"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     make_print_api_frames__frame_id__prints_post: {
         parameters: {
             query?: never;
@@ -7768,6 +8072,68 @@ export interface operations {
             };
         };
     };
+    put_in_bin_api_prints__print_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                print_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    rename_api_prints__print_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                print_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrintName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     carry_api_prints__print_id__carry_passes_post: {
         parameters: {
             query?: never;
@@ -7838,6 +8204,70 @@ export interface operations {
             };
         };
     };
+    choose_api_prints__print_id__choose_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                print_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    copy_api_prints__print_id__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                print_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrintName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Print"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     order_delivery_api_prints__print_id__deliveries_post: {
         parameters: {
             query?: never;
@@ -7860,6 +8290,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    go_api_prints__print_id__go_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                print_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoTo"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Print"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    history_api_prints__print_id__history_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                print_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["State"][];
                 };
             };
             /** @description Validation Error */
@@ -7929,6 +8425,133 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Print"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    restore_api_prints__print_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                print_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    state_of_api_prints__print_id__states__state__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                print_id: number;
+                state: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateRecipe"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    proof_api_prints__print_id__states__state__proof_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                print_id: number;
+                state: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Proof"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    state_thumbnail_api_prints__print_id__states__state__thumbnail_get: {
+        parameters: {
+            query?: {
+                half?: boolean;
+            };
+            header?: never;
+            path: {
+                print_id: number;
+                state: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

@@ -71,6 +71,8 @@ export interface Mixture {
 }
 /** The settings of a print, as the window works with them; see `recipe.ts`. */
 export type Recipe = Stations & { mixture: Mixture | null };
+export type PrintEntry = Schemas["PrintEntry"];
+export type PrintState = Schemas["State"];
 export type StartingPrint = Schemas["StartingPrint"];
 export type WrittenRecipe = Schemas["WrittenRecipe"];
 

@@ -4,6 +4,7 @@ import type { Frame, Print, RecipeSchema, Shelf } from "../api/client";
 import { useNotice } from "../parts/Notice";
 import { BenchContext, benchStore, useBench, useBenchStore } from "../state/bench";
 import { BenchHeader } from "./BenchHeader";
+import { Panes } from "./compare/Panes";
 import { DeliverDialog } from "./DeliverDialog";
 import { LightPathStrip } from "./LightPathStrip";
 import { MeterSizes } from "./Meter";
@@ -14,6 +15,7 @@ import { ZoneLimitLane } from "./map/ZoneLimitLane";
 import { PlateLegend } from "./PlateLegend";
 import { ProposedLine } from "./ProposedLine";
 import { PictureView } from "./picture/PictureView";
+import { History } from "./prints/History";
 import { RingAround } from "./ring/RingAround";
 import { ScreenCheck } from "./ScreenCheck";
 import { SpotUnderPointer } from "./SpotUnderPointer";
@@ -61,7 +63,7 @@ export function Bench({ opened, ...given }: BenchProps) {
 
 function Table() {
   useBenchKeys();
-  const along = useBench((bench) => bench.along);
+  const { along, history } = useBench(({ along, history }) => ({ along, history }));
   return (
     <div className="flex h-full flex-col">
       <BenchHeader />
@@ -69,12 +71,12 @@ function Table() {
       <div
         className={`grid min-h-0 flex-1 ${along ? "grid-cols-1" : "grid-cols-[304px_1fr] wide:grid-cols-[400px_1fr]"}`}
       >
-        {!along && <Tray />}
+        {!along && (history ? <History /> : <Tray />)}
         <div className="flex min-h-0 min-w-0 flex-col">
-          <div className="relative grid min-h-0 flex-1">
+          <Panes>
             {!along && <OverThePicture />}
             <PictureView />
-          </div>
+          </Panes>
           {!along && <UnderThePicture />}
         </div>
       </div>

@@ -2,12 +2,14 @@ import { Link } from "wouter";
 import { Button } from "../parts/Button";
 import { Header } from "../parts/Header";
 import { useBench, useBenchStore } from "../state/bench";
+import { CompareMenu } from "./compare/CompareMenu";
+import { PrintsMenu } from "./prints/PrintsMenu";
 
 /** Where one is, and what is done to the whole print. */
 export function BenchHeader() {
   const store = useBenchStore();
-  const { frame, print, connected, shown, peek, tool, zoom, undo, redo, take } = useBench(
-    ({ frame, print, connected, shown, peek, tool, zoom, undo, redo, take }) => ({
+  const { frame, print, connected, shown, peek, tool, zoom, history, undo, redo, take } = useBench(
+    ({ frame, print, connected, shown, peek, tool, zoom, history, undo, redo, take }) => ({
       frame,
       print,
       connected,
@@ -15,6 +17,7 @@ export function BenchHeader() {
       peek,
       tool: tool.kind,
       zoom,
+      history,
       undo,
       redo,
       take,
@@ -39,6 +42,15 @@ export function BenchHeader() {
           >
             Redo
           </Button>
+          <Button
+            hint="Y"
+            pressed={history}
+            title="Every state of this print, and its proofs"
+            onClick={() => store.setState({ history: !history, trial: null })}
+          >
+            History
+          </Button>
+          <CompareMenu />
           <Button
             hint="M"
             pressed={tool === "meter"}
@@ -100,9 +112,7 @@ export function BenchHeader() {
           Frame {String(frame.number).padStart(2, "0")} · {frame.title}
         </b>
         <span aria-hidden="true">/</span>
-        <span title={print.name} className="min-w-6 shrink-[2] truncate">
-          {print.name}
-        </span>
+        <PrintsMenu />
       </nav>
       {!connected && (
         <span role="status" className="text-loss">

@@ -1,5 +1,7 @@
 import { useEffect, useRef } from "react";
+import { useLocation } from "wouter";
 import { type Bench, type Peek, useBenchStore } from "../state/bench";
+import { nextOf } from "./prints/PrintsMenu";
 import { spotsOf, useSpotActions } from "./spots";
 import { STATIONS } from "./stations";
 import { zoneByKey } from "./tags";
@@ -13,7 +15,14 @@ const typing = (target: EventTarget | null) =>
 const REPEATED = [",", ".", "<", ">", ";", ":"];
 
 /** What is looked at while a key is held. */
-const HELD: Record<string, Peek> = { c: "colour", u: "base", o: "alone", a: "areas", s: "heat" };
+const HELD: Record<string, Peek> = {
+  c: "colour",
+  u: "base",
+  o: "alone",
+  a: "areas",
+  s: "heat",
+  k: "other",
+};
 
 /** Keys of the whole Bench, by what they show or take in hand. */
 const KEYS: Record<string, (bench: Bench) => Partial<Bench> | null> = {
@@ -34,6 +43,8 @@ const KEYS: Record<string, (bench: Bench) => Partial<Bench> | null> = {
   v: ({ shown }) => ({ shown: { kind: shown.kind === "proof" ? "print" : "proof" } }),
   p: ({ zoom }) => ({ zoom: zoom === "reading" ? "fit" : "reading" }),
   r: () => ({ dialog: "ring" }),
+  w: ({ comparing }) => ({ comparing: comparing === "wipe" ? null : "wipe" }),
+  y: ({ history }) => ({ history: !history, trial: null }),
   l: ({ along }) => ({ along: along === "starting" ? null : "starting", trial: null }),
   "+": () => ({ zoom: "full" }),
   "-": () => ({ zoom: "fit" }),
@@ -43,6 +54,7 @@ const STATION_KEYS = Object.assign({}, ...STATIONS.map((station) => station.keys
 
 export function useBenchKeys() {
   const store = useBenchStore();
+  const [, open] = useLocation();
   const { put, remove } = useSpotActions();
   /** The spot that the last thing done put on Zone 0: a second 0 makes it X. */
   const zeroed = useRef<string | null>(null);
@@ -70,6 +82,8 @@ export function useBenchKeys() {
       }
       if (chosen && key === "delete" && !event.defaultPrevented) remove(chosen.letter);
       if (event.repeat && !REPEATED.includes(key)) return;
+      const print = key === "n" ? nextOf(bench.frame.prints, bench.print.id) : null;
+      if (print !== null) open(`/print/${print}`);
       const next = KEYS[key]?.(bench);
       if (next) store.setState(next);
       STATION_KEYS[key]?.(bench);
@@ -92,5 +106,5 @@ export function useBenchKeys() {
       window.removeEventListener("blur", away);
       window.removeEventListener("pointerdown", pressed);
     };
-  }, [store, put, remove]);
+  }, [store, put, remove, open]);
 }

@@ -85,7 +85,7 @@ export function useSheet(current: number | null, search: string, order: Order) {
   });
   const open = useMutation({
     mutationFn: async (frame: Frame) =>
-      frame.prints.at(-1)?.id ?? (await api.makePrint(frame.id, "First print")).id,
+      frame.chosen ?? (await api.makePrint(frame.id, "First print")).id,
     onSuccess: (id) => {
       queries.invalidateQueries({ queryKey: ["frames"] });
       go(`/print/${id}`);

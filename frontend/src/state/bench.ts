@@ -44,7 +44,7 @@ export type Shown =
   | { kind: "timed"; exposed: number | "projected" };
 
 /** What is looked at instead while something is held; "base" is the print without its printing map,
- * "alone" with the chosen pass only, "areas" with all areas shown. */
+ * "alone" with the chosen pass only, "areas" with all areas shown, "other" what it is compared with. */
 export type Peek =
   | "colour"
   | "clipped"
@@ -53,7 +53,18 @@ export type Peek =
   | "base"
   | "alone"
   | "areas"
-  | "heat";
+  | "heat"
+  | "other";
+
+/** What the print is compared with. */
+export type Compared =
+  | { kind: "colour" }
+  | { kind: "plain" }
+  /** A state of this print or of another one of the frame. */
+  | { kind: "state"; print: number; state: number; name: string };
+
+/** How two are compared: behind a line that is moved, beside each other, or with two more. */
+export type Comparing = "wipe" | "side" | "four";
 
 /** The tool in hand. */
 export type Tool =
@@ -139,6 +150,12 @@ export interface Bench {
   dialog: "deliver" | "ring" | "screen" | "notes" | "carry" | null;
   /** What is laid out along the picture. */
   along: "starting" | null;
+  /** The list of the print's states is out. */
+  history: boolean;
+  other: Compared;
+  comparing: Comparing | null;
+  /** The middle of the view, where it is not the whole picture. */
+  centre: Point;
   /** A recipe that is shown in place of the print's while it is pointed at. */
   trial: Recipe | null;
 
@@ -148,6 +165,7 @@ export interface Bench {
   readonly change: Change;
   /** Another recipe for the print; see `Printing.put`. */
   readonly put: Printing["put"];
+  readonly go: (state: number) => void;
   readonly undo: () => void;
   readonly redo: () => void;
   readonly kept: () => Promise<void>;
@@ -248,10 +266,15 @@ export function benchStore(
       mapping: mappingFor(given.frame),
       dialog: null,
       along: null,
+      history: false,
+      other: { kind: "plain" },
+      comparing: null,
+      centre: { x: given.frame.width / 2, y: given.frame.height / 2 },
       trial: null,
       set: (values) => set(values),
       change: (...what) => printing.change(...what),
       put: (...what) => printing.put(...what),
+      go: (state) => printing.go(state),
       undo: () => printing.undo(),
       redo: () => printing.redo(),
       kept: () => printing.kept(),
@@ -276,9 +299,9 @@ export function benchStore(
         set({ tool: tool.kind === "look" ? resting(station, parts) : tool });
       },
       leave: () => {
-        const { station, parts, shown, along } = get();
-        if (along) {
-          set({ along: null, trial: null });
+        const { station, parts, shown, along, history, comparing } = get();
+        if (along || history || comparing) {
+          set({ along: null, history: false, comparing: null, trial: null });
           return;
         }
         const stays = shown.kind === "print" || shown.kind === "proof" || shown.kind === "timed";

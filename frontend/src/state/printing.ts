@@ -66,8 +66,8 @@ export class Printing {
     };
   };
 
-  undo = () => this.step("undo");
-  redo = () => this.step("redo");
+  undo = () => this.step((head) => api.undo(this.id, head));
+  redo = () => this.step((head) => api.redo(this.id, head));
 
   /** Resolves when all that was done so far is kept. */
   kept = (): Promise<void> => {
@@ -103,10 +103,13 @@ export class Printing {
     return this.host.get().print.id;
   }
 
-  private step(way: "undo" | "redo") {
+  /** To any state the print had. */
+  go = (state: number) => this.step((head) => api.go(this.id, head, state));
+
+  private step(way: (head: number) => Promise<Print>) {
     this.flush();
     this.enqueue(
-      () => api[way](this.id, this.host.get().print.head),
+      () => way(this.host.get().print.head),
       (print) => this.host.set({ print, recipe: print.recipe }),
       "",
     );

@@ -1,6 +1,7 @@
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { LiveView } from "../../api/client";
 import { type Bench, type Surround, sizeOf, useBench, useBenchStore } from "../../state/bench";
+import { Compared } from "../compare/Compared";
 import { CURSORS, useGesture } from "../gestures";
 import {
   isInside,
@@ -59,10 +60,11 @@ export function PictureView() {
   const margin = sheet ? SHEET_MARGIN : MARGIN;
   const holder = useRef<HTMLElement>(null);
   const area = useArea(holder, margin);
-  const [centre, setCentre] = useState<Point>({ x: size.width / 2, y: size.height / 2 });
+  const centre = useBench((bench) => bench.centre);
+  const setCentre = useCallback((to: Point) => store.setState({ centre: to }), [store]);
   useEffect(() => {
     setCentre({ x: size.width / 2, y: size.height / 2 });
-  }, [size.width, size.height]);
+  }, [size.width, size.height, setCentre]);
   const spaced = useSpace();
   const view = useMemo(() => area && viewOf(size, area, zoom, centre), [size, area, zoom, centre]);
   const { canvas, ready, laid } = useLivePicture(view, area, margin);
@@ -141,6 +143,7 @@ export function PictureView() {
         role="img"
         className="absolute"
       />
+      {view && area && <Compared view={view} area={area} margin={margin} />}
       {at && <SpotTags at={at} />}
       {at && <Overlays at={at} />}
       {press.drawn && gesture && at && (
@@ -173,7 +176,7 @@ function sightOf(view: LiveView, area: Size, margin: number) {
 }
 
 /** Device pixels that the picture may fill. */
-function useArea(holder: React.RefObject<HTMLElement | null>, margin: number): Size | null {
+export function useArea(holder: React.RefObject<HTMLElement | null>, margin: number): Size | null {
   const [area, setArea] = useState<Size | null>(null);
   useLayoutEffect(() => {
     const element = holder.current;

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { LiveView, StripFacts } from "../../api/client";
+import type { LiveFrame, LiveView, Problem, StripFacts } from "../../api/client";
 import { type LivePicture, LiveSocket, type Wanted } from "../../api/live";
 import { type Bench, useBench, useBenchStore } from "../../state/bench";
 import { recipeShown } from "../../state/recipeShown";
@@ -7,10 +7,12 @@ import { placeOf, type Size } from "../places";
 
 /** What of the Bench the server is asked for. */
 const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
-  const { peek, shown, side } = bench;
+  const { peek, shown, side, other } = bench;
   const exposed = shown.kind === "timed" ? shown.exposed : null;
-  const show =
-    peek === "colour" || peek === "clipped"
+  const colour = peek === "colour" || (peek === "other" && other.kind === "colour");
+  const show = colour
+    ? "colour"
+    : peek === "clipped"
       ? peek
       : shown.kind === "plate" || shown.kind === "proof"
         ? shown.kind
@@ -22,7 +24,7 @@ const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
     show,
     plate: side,
     exposed: exposed === "projected" ? null : exposed,
-    strip: shown.kind === "strip" && peek !== "colour" ? shown.strip : null,
+    strip: shown.kind === "strip" && !colour && peek !== "other" ? shown.strip : null,
     held: shown.kind === "held" ? shown.zones : null,
     breaking: peek === "breaking",
     piled: peek === "piled",
@@ -32,10 +34,38 @@ const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
   };
 };
 
-/** The picture of a view as it comes, on a canvas that stands where the view does. */
+/** The print's picture of a view as it comes, on a canvas that stands where the view does. */
 export function useLivePicture(view: LiveView | null, area: Size | null, margin: number) {
   const store = useBenchStore();
   const wanted = useBench(wantedOf);
+  const hear = useCallback(
+    (told: Told) => {
+      const bench = store.getState();
+      if (told.header) bench.receive(told.header);
+      if (told.problem) bench.refused(told.problem);
+      if (told.connected !== undefined) store.setState({ connected: told.connected });
+    },
+    [store],
+  );
+  const { canvas, ready, laid } = useLiveCanvas(wanted, view, area, margin, hear);
+  return { canvas, ready, laid: wanted.strip ? laid : null };
+}
+
+/** What comes of a picture that is asked for. */
+export interface Told {
+  header?: LiveFrame;
+  problem?: Problem;
+  connected?: boolean;
+}
+
+/** A picture of a view of the frame as it comes, on a canvas that stands where the view does. */
+export function useLiveCanvas(
+  wanted: Omit<Wanted, "view">,
+  view: LiveView | null,
+  area: Size | null,
+  margin: number,
+  hear: (told: Told) => void,
+) {
   const frame = useBench((bench) => bench.frame.id);
   const canvas = useRef<HTMLCanvasElement>(null);
   const socket = useRef<LiveSocket | null>(null);
@@ -65,14 +95,14 @@ export function useLivePicture(view: LiveView | null, area: Size | null, margin:
         place();
         setReady(true);
         setLaid(picture.header.strip);
-        store.getState().receive(picture.header);
+        hear({ header: picture.header });
       },
-      problem: (problem) => store.getState().refused(problem),
-      connected: (connected) => store.setState({ connected }),
+      problem: (problem) => hear({ problem }),
+      connected: (connected) => hear({ connected }),
     });
     socket.current = live;
     return () => live.close();
-  }, [frame, place, store]);
+  }, [frame, place, hear]);
 
   useEffect(() => {
     place();
@@ -81,7 +111,7 @@ export function useLivePicture(view: LiveView | null, area: Size | null, margin:
   // biome-ignore lint/correctness/useExhaustiveDependencies: it stands elsewhere in another room
   useEffect(place, [area, margin, place]);
 
-  return { canvas, ready, laid: wanted.strip ? laid : null };
+  return { canvas, ready, laid };
 }
 
 function draw(canvas: HTMLCanvasElement, { header, pixels }: LivePicture) {
