@@ -47,6 +47,7 @@ def empty(connection: sqlite3.Connection, merged_from: dict[str, MergeFile]) -> 
         )
         """
     )
+    connection.execute("DELETE FROM recipes WHERE binned_at IS NOT NULL")
     left = {row["sha256"] for row in connection.execute("SELECT DISTINCT sha256 FROM frames")}
     needed = left | {
         source.sha256

@@ -302,6 +302,29 @@ STEPS: tuple[tuple[str, str], ...] = (
         ALTER TABLE frames ADD COLUMN chosen INTEGER REFERENCES prints (id);
         CREATE INDEX frames_by_chosen ON frames (chosen) WHERE chosen IS NOT NULL;
         ALTER TABLE changes ADD COLUMN proof TEXT;        -- the name of a state that is kept
+
+        -- settings that are kept to be put on other prints
+        CREATE TABLE recipes (
+            id INTEGER PRIMARY KEY,
+            name TEXT NOT NULL COLLATE NOCASE,
+            note TEXT NOT NULL,
+            grouped TEXT NOT NULL,            -- under what it is listed
+            document TEXT NOT NULL,           -- JSON: fields by station
+            made_at TEXT NOT NULL,            -- UTC, ISO 8601
+            binned_at TEXT
+        ) STRICT;
+        CREATE UNIQUE INDEX recipes_by_name ON recipes (name) WHERE binned_at IS NULL;
+
+        -- settings that were put on many prints at once, to be taken back at once
+        CREATE TABLE applications (
+            id INTEGER PRIMARY KEY AUTOINCREMENT,
+            label TEXT NOT NULL,
+            made_at TEXT NOT NULL             -- UTC, ISO 8601
+        ) STRICT;
+        ALTER TABLE changes ADD COLUMN application INTEGER REFERENCES applications (id);
+        ALTER TABLE prints ADD COLUMN application INTEGER REFERENCES applications (id);  -- made by
+        CREATE INDEX changes_by_application ON changes (application) WHERE application IS NOT NULL;
+        CREATE INDEX prints_by_application ON prints (application) WHERE application IS NOT NULL;
         """,
     ),
 )

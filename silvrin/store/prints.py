@@ -66,6 +66,20 @@ def get_print(connection: sqlite3.Connection, print_id: int) -> Print:
     )
 
 
+def last_changed(connection: sqlite3.Connection) -> Print:
+    """The print that was changed last, of those that are not in the bin; raises NotFound."""
+    row = connection.execute(
+        """
+        SELECT p.id FROM changes c JOIN prints p ON p.id = c.print_id
+            JOIN frames f ON f.id = p.frame_id
+        WHERE p.binned_at IS NULL AND f.binned_at IS NULL ORDER BY c.id DESC LIMIT 1
+        """
+    ).fetchone()
+    if row is None:
+        raise NotFound("There is no print yet. Make one first.")
+    return get_print(connection, int(row["id"]))
+
+
 def recipe_of(connection: sqlite3.Connection, change_id: int) -> Recipe:
     """The state of a print after a change; raises NotFound."""
     row = connection.execute("SELECT recipe FROM changes WHERE id = ?", (change_id,)).fetchone()

@@ -28,15 +28,20 @@ def add_item(connection: sqlite3.Connection, item: Item, taken: set[str]) -> Ite
     while name in used:
         name, number = f"own-{stem}-{number}", number + 1
     kept = item.model_copy(update={"id": name})
+    put_item(connection, kept)
+    return kept
+
+
+def put_item(connection: sqlite3.Connection, item: Item) -> None:
+    """Keep an item under the id it has, which must be free."""
     connection.execute(
         """
         INSERT INTO shelf_items (id, kind, document, made_at)
         VALUES (:id, :kind, :document, :at)
         """,
-        {"id": name, "kind": kind_of(kept), "document": item_text(kept), "at": now()},
+        {"id": item.id, "kind": kind_of(item), "document": item_text(item), "at": now()},
     )
     _rise(connection)
-    return kept
 
 
 def change_item(connection: sqlite3.Connection, item: Item) -> Item:
@@ -65,7 +70,12 @@ def remove_item(connection: sqlite3.Connection, item_id: str, though_used_before
                 json_extract(c.recipe, '$.look.light.source'),
                 json_extract(c.recipe, '$.look.light.lens_filter'),
                 json_extract(c.recipe, '$.look.light.second_filter'),
-                json_extract(c.recipe, '$.look.paper.paper')
+                json_extract(c.recipe, '$.look.paper.paper'),
+                json_extract(c.recipe, '$.mixture.before.film.stock'),
+                json_extract(c.recipe, '$.mixture.before.light.source'),
+                json_extract(c.recipe, '$.mixture.before.light.lens_filter'),
+                json_extract(c.recipe, '$.mixture.before.light.second_filter'),
+                json_extract(c.recipe, '$.mixture.before.paper.paper')
             )
         )
         SELECT p.name, max(u.id = p.head) AS now FROM used u JOIN prints p ON p.id = u.print_id

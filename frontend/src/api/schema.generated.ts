@@ -4,6 +4,46 @@
  */
 
 export interface paths {
+    "/api/applications": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Apply
+         * @description Put settings on the chosen print of each frame, or on a new one.
+         */
+        post: operations["apply_api_applications_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/applications/{application}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back
+         * @description Take back what was put on many prints, on each that was not changed since.
+         */
+        post: operations["take_back_api_applications__application__undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bin": {
         parameters: {
             query?: never;
@@ -445,6 +485,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/{frame_id}/recipes/{recipe_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Under
+         * @description The recipe of a frame under a kept one. Nothing is changed.
+         */
+        post: operations["under_api_frames__frame_id__recipes__recipe_id__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/region": {
         parameters: {
             query?: never;
@@ -637,6 +697,26 @@ export interface paths {
         put?: never;
         /** Resume Import */
         post: operations["resume_import_api_imports__import_id__resume_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/last-print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Last Print
+         * @description The print that was changed last.
+         */
+        get: operations["last_print_api_last_print_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -956,6 +1036,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prints/{print_id}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Settings
+         * @description What of a print can be put on others.
+         */
+        get: operations["settings_api_prints__print_id__settings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/prints/{print_id}/states/{state}": {
         parameters: {
             query?: never;
@@ -1044,6 +1144,126 @@ export interface paths {
         get: operations["recipe_schema_api_recipe_schema_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Recipes
+         * @description Kept recipes by group and name, also those in the bin.
+         */
+        get: operations["all_recipes_api_recipes_get"];
+        put?: never;
+        /**
+         * Keep
+         * @description Keep settings of a print as it stands.
+         */
+        post: operations["keep_api_recipes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take File
+         * @description Keep a recipe from a file of any version; items of the shelf that it brings and that are
+         *     not there are put on it.
+         */
+        post: operations["take_file_api_recipes_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Rename */
+        put: operations["rename_api_recipes__recipe_id__put"];
+        post?: never;
+        /** Put In Bin */
+        delete: operations["put_in_bin_api_recipes__recipe_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recipe File
+         * @description A kept recipe as a file, with the own items of the shelf that it needs.
+         */
+        get: operations["recipe_file_api_recipes__recipe_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore */
+        post: operations["restore_api_recipes__recipe_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/update": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Update
+         * @description Bring what a kept recipe holds up to date from a print as it stands.
+         */
+        post: operations["update_api_recipes__recipe_id__update_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1417,6 +1637,54 @@ export interface components {
             samples: components["schemas"]["Sample"][];
         };
         /**
+         * Application
+         * @description Settings that were put on prints, and what became of each.
+         */
+        Application: {
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            /** Report */
+            report: components["schemas"]["Applied"][];
+        };
+        /**
+         * Applied
+         * @description What became of one frame.
+         */
+        Applied: {
+            /** Frame Id */
+            frame_id: number;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "changed" | "made" | "same" | "taken back" | "left" | "refused";
+            /** Print Id */
+            print_id?: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Applying
+         * @description What is put on which frames: a kept recipe, or settings of a print.
+         */
+        Applying: {
+            /**
+             * Application
+             * @description Of which these are further frames.
+             */
+            application?: number | null;
+            /** Fields */
+            fields?: string[] | null;
+            /** Frames */
+            frames: number[];
+            /** Print Id */
+            print_id?: number | null;
+            /** Recipe Id */
+            recipe_id?: number | null;
+        };
+        /**
          * Base
          * @description The change that the window shows.
          */
@@ -1648,7 +1916,7 @@ export interface components {
         };
         /**
          * Begun
-         * @description A print under a starting print's look, as it is proposed for a frame.
+         * @description A print under another look.
          */
         Begun: {
             recipe: components["schemas"]["Recipe"];
@@ -3183,6 +3451,14 @@ export interface components {
             frames: number[];
         };
         /**
+         * FromPrint
+         * @description The print that a kept recipe is brought up to date from.
+         */
+        FromPrint: {
+            /** Print Id */
+            print_id: number;
+        };
+        /**
          * GlassCurves
          * @description What light and glass are.
          */
@@ -4688,6 +4964,24 @@ export interface components {
             roll_id: number;
         };
         /**
+         * Naming
+         * @description What a kept recipe is called, and what it is for.
+         */
+        Naming: {
+            /**
+             * Group
+             * @default
+             */
+            group: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
          * NegativeCurves
          * @description What film and developer are.
          */
@@ -4961,6 +5255,31 @@ export interface components {
              * @default []
              */
             sheets: string[];
+        };
+        /**
+         * NewRecipe
+         * @description Settings of a print to be kept.
+         */
+        NewRecipe: {
+            /**
+             * Fields
+             * @description Which, as station.field; without, its look but for the exposure.
+             */
+            fields?: string[] | null;
+            /**
+             * Group
+             * @default
+             */
+            group: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Print Id */
+            print_id: number;
         };
         /**
          * News
@@ -5569,6 +5888,26 @@ export interface components {
         };
         Recipe: components["schemas"]["WrittenRecipe"];
         /**
+         * RecipeEntry
+         * @description A kept recipe, and what it holds.
+         */
+        RecipeEntry: {
+            /** Binned */
+            binned: boolean;
+            /** Group */
+            group: string;
+            /** Holds */
+            holds: {
+                [key: string]: string[];
+            };
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+        };
+        /**
          * Roll
          * @description A set of captures.
          */
@@ -5921,6 +6260,24 @@ export interface components {
              * @default []
              */
             sheets: string[];
+        };
+        /**
+         * Source
+         * @description A print whose settings can be put on others.
+         */
+        Source: {
+            /** Frame */
+            frame: string;
+            /** Holds */
+            holds: {
+                [key: string]: string[];
+            };
+            /** Name */
+            name: string;
+            /** Print Id */
+            print_id: number;
+            /** Usual */
+            usual: string[];
         };
         /**
          * SpotPlace
@@ -6587,6 +6944,70 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    apply_api_applications_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Applying"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Application"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_back_api_applications__application__undo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                application: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Applied"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     list_binned_api_bin_get: {
         parameters: {
             query?: never;
@@ -7452,6 +7873,42 @@ export interface operations {
             };
         };
     };
+    under_api_frames__frame_id__recipes__recipe_id__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnderRecipe"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Begun"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     region_api_frames__frame_id__region_get: {
         parameters: {
             query?: {
@@ -7827,6 +8284,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    last_print_api_last_print_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Source"];
                 };
             };
         };
@@ -8466,6 +8943,37 @@ export interface operations {
             };
         };
     };
+    settings_api_prints__print_id__settings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                print_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Source"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     state_of_api_prints__print_id__states__state__get: {
         parameters: {
             query?: never;
@@ -8617,6 +9125,247 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    all_recipes_api_recipes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeEntry"][];
+                };
+            };
+        };
+    };
+    keep_api_recipes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRecipe"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeEntry"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_file_api_recipes_file_post: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeEntry"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    rename_api_recipes__recipe_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Naming"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeEntry"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_in_bin_api_recipes__recipe_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    recipe_file_api_recipes__recipe_id__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    restore_api_recipes__recipe_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    update_api_recipes__recipe_id__update_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FromPrint"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeEntry"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

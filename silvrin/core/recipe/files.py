@@ -31,9 +31,25 @@ def read_recipe(
     """A recipe and the sheets it names, from JSON text of any version; raises BadRecipe naming each
     field that does not hold, and for a recipe of a newer Silvrin. `zone_part` tells of a stock's id
     which part of its speed its zone index is."""
+    given, sheets = upgraded(text, zone_part, name)
+    try:
+        labels = _put_all(given.pop("sheets", {}), sheets)
+        recipe = Recipe.model_validate_json(json.dumps(_renamed(given, labels)))
+    except ValidationError as error:
+        raise BadRecipe(f"{name}: {'; '.join(explain(error))}.") from error
+    except (AttributeError, TypeError) as error:
+        raise BadRecipe(f"{name}: sheets are named objects of what is drawn.") from error
+    return recipe, sheets
+
+
+def upgraded(
+    text: str | bytes, zone_part: Callable[[str], float], name: str
+) -> tuple[dict[str, Any], Sheets]:
+    """A written recipe of any version as one of the newest, with what was drawn in it on sheets;
+    its fields are not looked over. Raises BadRecipe."""
     try:
         given = json.loads(text)
-    except ValueError as error:
+    except (ValueError, RecursionError) as error:
         raise BadRecipe(f"{name}: the file is not JSON: {error}.") from error
     if not isinstance(given, dict):
         raise BadRecipe(f"{name}: a recipe is an object with of_frame and look.")
@@ -46,13 +62,9 @@ def read_recipe(
             given = rated_by_zones(given, zone_part)
         if version <= 3:
             given = passes_apart(given, sheets)
-        labels = _put_all(given.pop("sheets", {}), sheets)
-        recipe = Recipe.model_validate_json(json.dumps(_renamed(given, labels)))
     except ValidationError as error:
         raise BadRecipe(f"{name}: {'; '.join(explain(error))}.") from error
-    except (AttributeError, TypeError) as error:
-        raise BadRecipe(f"{name}: sheets are named objects of what is drawn.") from error
-    return recipe, sheets
+    return given, sheets
 
 
 def write_recipe(recipe: Recipe, sheets: Sheets) -> str:
