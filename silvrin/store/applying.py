@@ -18,6 +18,7 @@ class Applied(BaseModel):
     """What became of one frame."""
 
     frame_id: int
+    frame: str = ""  # its number and title
     print_id: int | None = None
     how: Literal["changed", "made", "same", "taken back", "left", "refused"]
     words: str
@@ -45,8 +46,17 @@ def apply(
             try:
                 report.append(_apply(library, connection, frame_id, of, number, label))
             except SilvrinError as error:
-                report.append(Applied(frame_id=frame_id, how="refused", words=str(error)))
+                name = _name(connection, frame_id)
+                report.append(
+                    Applied(frame_id=frame_id, frame=name, how="refused", words=str(error))
+                )
     return Application(id=number, label=label, report=report)
+
+
+def _name(connection: sqlite3.Connection, frame_id: int) -> str:
+    row = connection.execute("SELECT number, title FROM frames WHERE id = ?", (frame_id,))
+    found = row.fetchone()
+    return f"{found['number']:02} {found['title']}" if found else ""
 
 
 def _begun(connection: sqlite3.Connection, name: str, further_of: int | None) -> tuple[int, str]:
@@ -125,7 +135,13 @@ def take_back(connection: sqlite3.Connection, application: int) -> list[Applied]
     ).fetchall()
     report = []
     for row in rows:
-        found = Applied(frame_id=row["frame_id"], print_id=row["id"], how="left", words="")
+        found = Applied(
+            frame_id=row["frame_id"],
+            frame=_name(connection, row["frame_id"]),
+            print_id=row["id"],
+            how="left",
+            words="",
+        )
         if row["head"] != row["state"]:
             found.words = f"{row['name']} was changed since, and stays as it is"
         else:

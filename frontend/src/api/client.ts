@@ -14,6 +14,7 @@ import type {
   ImportFile,
   ItemFile,
   ItemKind,
+  KeptRecipe,
   Mark,
   Measured,
   Measurement,
@@ -22,6 +23,7 @@ import type {
   Recipe,
   Roll,
   Schemas,
+  SettingsSource,
   Sheet,
   Shelf,
   Spot,
@@ -161,6 +163,31 @@ export const api = {
     ask<Schemas["Print"]>("POST", `/prints/${id}/go`, { base, state }).then(opened),
   keepProof: (id: number, state: number, name: string | null) =>
     ask<null>("PUT", `/prints/${id}/states/${state}/proof`, { name }),
+  recipes: () => ask<KeptRecipe[]>("GET", "/recipes"),
+  keepRecipe: (of: Schemas["NewRecipe"]) => ask<KeptRecipe>("POST", "/recipes", of),
+  renameRecipe: (id: number, to: Schemas["Naming"]) => ask<KeptRecipe>("PUT", `/recipes/${id}`, to),
+  updateRecipe: (id: number, print_id: number) =>
+    ask<KeptRecipe>("POST", `/recipes/${id}/update`, { print_id }),
+  binRecipe: (id: number) => ask<null>("DELETE", `/recipes/${id}`),
+  restoreRecipe: (id: number) => ask<null>("POST", `/recipes/${id}/restore`),
+  /** Of a recipe file as it is; what is wrong with it is said by the server. */
+  takeRecipe: async (file: File) => {
+    const path = `/api/recipes/file?name=${encodeURIComponent(file.name.slice(0, 120))}`;
+    const answer = await fetch(path, { method: "POST", body: file });
+    if (!answer.ok) throw problemFrom(await answer.text(), answer.status);
+    return (await answer.json()) as KeptRecipe;
+  },
+  lastPrint: () => ask<SettingsSource>("GET", "/last-print"),
+  settingsOf: (print: number) => ask<SettingsSource>("GET", `/prints/${print}/settings`),
+  apply: (wanted: Schemas["Applying"]) =>
+    ask<Schemas["Application"]>("POST", "/applications", wanted),
+  takeBack: (application: number) =>
+    ask<Schemas["Applied"][]>("POST", `/applications/${application}/undo`),
+  under: async (frame: number, recipe_id: number, recipe: Recipe, signal: AbortSignal) => {
+    const of = `/frames/${frame}/recipes/${recipe_id}`;
+    const found = await ask<Schemas["Begun"]>("POST", of, sending(recipe), signal);
+    return { says: found.says, recipe: joined(found.recipe) };
+  },
   startingPrints: () => ask<StartingPrint[]>("GET", "/starting-prints"),
   begin: async (frame: number, start: string, recipe: Recipe, signal: AbortSignal) => {
     const of = `/frames/${frame}/starting-prints/${start}`;

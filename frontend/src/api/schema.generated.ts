@@ -1653,6 +1653,11 @@ export interface components {
          * @description What became of one frame.
          */
         Applied: {
+            /**
+             * Frame
+             * @default
+             */
+            frame: string;
             /** Frame Id */
             frame_id: number;
             /**

@@ -73,6 +73,10 @@ export interface Mixture {
 export type Recipe = Stations & { mixture: Mixture | null };
 export type PrintEntry = Schemas["PrintEntry"];
 export type PrintState = Schemas["State"];
+export type KeptRecipe = Schemas["RecipeEntry"];
+/** A print whose settings can be put on others. */
+export type SettingsSource = Schemas["Source"];
+export type Applied = Schemas["Applied"];
 export type StartingPrint = Schemas["StartingPrint"];
 export type WrittenRecipe = Schemas["WrittenRecipe"];
 

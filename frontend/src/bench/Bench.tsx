@@ -2,7 +2,16 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import type { Frame, Print, RecipeSchema, Shelf } from "../api/client";
 import { useNotice } from "../parts/Notice";
-import { BenchContext, benchStore, useBench, useBenchStore } from "../state/bench";
+import { ApplyDialog } from "../recipes/ApplyDialog";
+import { KeepDialog } from "../recipes/KeepDialog";
+import { RecipesDialog } from "../recipes/RecipesDialog";
+import {
+  BenchContext,
+  benchStore,
+  type Bench as State,
+  useBench,
+  useBenchStore,
+} from "../state/bench";
 import { BenchHeader } from "./BenchHeader";
 import { Panes } from "./compare/Panes";
 import { DeliverDialog } from "./DeliverDialog";
@@ -152,11 +161,30 @@ function Dialogs() {
     kept,
   }));
   const close = () => store.setState({ dialog: null });
+  const show = (next: State["dialog"]) => store.setState({ dialog: next });
   return (
     <>
       {dialog === "screen" && <ScreenCheck onClose={close} />}
       {dialog === "carry" && <CarryDialog onClose={close} />}
       {dialog === "notes" && <NotesDialog onClose={close} />}
+      {dialog === "keep" && <KeepDialog print={print} kept={kept} onClose={close} />}
+      {dialog === "recipes" && (
+        <RecipesDialog
+          print={print}
+          kept={kept}
+          onKeep={() => show("keep")}
+          onApply={() => show("apply")}
+          onClose={close}
+        />
+      )}
+      {dialog === "apply" && (
+        <ApplyDialog
+          frames={[frame.id]}
+          before={kept}
+          onDone={() => store.getState().reload()}
+          onClose={close}
+        />
+      )}
       {dialog === "ring" && <RingAround onClose={close} />}
       <DeliverDialog
         printId={print}

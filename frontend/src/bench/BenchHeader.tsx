@@ -60,7 +60,8 @@ export function BenchHeader() {
             Meter
           </Button>
           <Button
-            hint="hold C"
+            hint="C"
+            title="While it is held, the capture in colour"
             pressed={peek === "colour"}
             onPointerDown={() => colour(true)}
             onPointerUp={() => colour(false)}
@@ -69,7 +70,7 @@ export function BenchHeader() {
             Colour
           </Button>
           <Button
-            hint="+ −"
+            title="One pixel of the capture to one of the screen (+ and −)"
             pressed={zoom === "full"}
             onClick={() => store.setState({ zoom: zoom === "full" ? "fit" : "full" })}
           >

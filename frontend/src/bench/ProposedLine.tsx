@@ -95,6 +95,14 @@ export function ProposedLine() {
       >
         Starting prints<kbd className="ml-1.5 font-sans">L</kbd>
       </button>
+      <button
+        type="button"
+        title="Settings that you kept, and those of other prints"
+        onClick={() => store.setState({ dialog: "recipes" })}
+        className="whitespace-nowrap text-faint hover:text-ink"
+      >
+        Recipes…
+      </button>
       {mixed && (
         <div className="ml-auto w-72 shrink-0">
           <Strength />

@@ -1,5 +1,7 @@
 import { useEffect, useRef } from "react";
 import { useLocation } from "wouter";
+import { Notable } from "../parts/Notice";
+import { copyPrint } from "../recipes/copied";
 import { type Bench, type Peek, useBenchStore } from "../state/bench";
 import { nextOf } from "./prints/PrintsMenu";
 import { spotsOf, useSpotActions } from "./spots";
@@ -71,6 +73,13 @@ export function useBenchKeys() {
         else bench.undo();
         return;
       }
+      const nothingMarked = !typing(event.target) && !String(window.getSelection() ?? "");
+      if ((event.ctrlKey || event.metaKey) && nothingMarked && (key === "c" || key === "v")) {
+        event.preventDefault();
+        if (key === "v") store.setState({ dialog: "apply" });
+        else bench.tell(new Notable("Copied", copyPrint(bench.print)));
+        return;
+      }
       if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
       const chosen = spotsOf(bench).find((s) => s.letter === bench.selected);
       // spots were read under the placement of the answer, which may lag behind
@@ -81,6 +90,8 @@ export function useBenchKeys() {
         if (zone !== null) put(chosen, bench.facts?.placement ?? 0, zone);
       }
       if (chosen && key === "delete" && !event.defaultPrevented) remove(chosen.letter);
+      // a menu or a dialog was left with it
+      if (key === "escape" && event.defaultPrevented) return;
       if (event.repeat && !REPEATED.includes(key)) return;
       const print = key === "n" ? nextOf(bench.frame.prints, bench.print.id) : null;
       if (print !== null) open(`/print/${print}`);

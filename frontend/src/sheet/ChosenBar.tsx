@@ -17,13 +17,26 @@ interface ChosenBarProps {
   onMove: (roll: number) => void;
   onBin: () => void;
   onMerge: () => void;
+  onApply: () => void;
   onFacts: () => void;
 }
 
 /** What can be done with the frames that are chosen. */
 export function ChosenBar(props: ChosenBarProps) {
-  const { count, one, common, rolls, current, facts, onMark, onMove, onBin, onMerge, onFacts } =
-    props;
+  const {
+    count,
+    one,
+    common,
+    rolls,
+    current,
+    facts,
+    onMark,
+    onMove,
+    onBin,
+    onMerge,
+    onApply,
+    onFacts,
+  } = props;
   const none = count === 0;
   return (
     <section
@@ -55,6 +68,13 @@ export function ChosenBar(props: ChosenBarProps) {
         onClick={onMerge}
       >
         {one?.kind === "merged" ? "Merge again…" : "Merge…"}
+      </Button>
+      <Button
+        disabled={none}
+        title="Puts a recipe, or settings of another print, on the prints of these frames (Ctrl+V)"
+        onClick={onApply}
+      >
+        Recipe…
       </Button>
       <select
         aria-label="Move to a roll"

@@ -1,11 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useLocation } from "wouter";
-import { api, type Frame, type Mark } from "../api/client";
+import { api, chosenOf, type Frame, type Mark } from "../api/client";
 import { Button } from "../parts/Button";
 import { Header } from "../parts/Header";
-import { useNotice } from "../parts/Notice";
+import { Notable, useNotice } from "../parts/Notice";
 import { Question } from "../parts/Question";
+import { ApplyDialog } from "../recipes/ApplyDialog";
+import { copyPrint } from "../recipes/copied";
 import { Brackets } from "./Brackets";
 import { ChosenBar } from "./ChosenBar";
 import { Empty } from "./Empty";
@@ -40,6 +42,7 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
   const [folder, setFolder] = useState(false);
   const [binning, setBinning] = useState(false);
   const [merging, setMerging] = useState<{ frames: Frame[]; again?: Frame } | null>(null);
+  const [applying, setApplying] = useState(false);
   const [reveal, setReveal] = useState<{ id: number } | null>(null);
 
   const rolls = useQuery({ queryKey: ["rolls"], queryFn: api.rolls });
@@ -90,6 +93,11 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
     onMark: markChosen,
     onBin: binChosen,
     onFacts: () => setFacts(!facts),
+    onCopy: () => {
+      const of = chosen && chosenOf(chosen);
+      if (of) tell(new Notable("Copied", copyPrint(of)));
+    },
+    onPaste: () => choice.all.length > 0 && setApplying(true),
     onOpen: (id) => {
       if (chosen?.id === id) openFrame(chosen);
       else api.frame(id).then(openFrame, tell);
@@ -236,6 +244,7 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
               }}
               onBin={binChosen}
               onMerge={merge}
+              onApply={() => setApplying(true)}
               onFacts={() => setFacts(!facts)}
             />
           )}
@@ -267,6 +276,13 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
           Its {roll.frames} {roll.frames === 1 ? "frame goes" : "frames go"} to the bin with their
           prints, and can be put back from there.
         </Question>
+      )}
+      {applying && (
+        <ApplyDialog
+          frames={choice.all}
+          onDone={sheet.refresh}
+          onClose={() => setApplying(false)}
+        />
       )}
       {merging && (
         <MergeDialog

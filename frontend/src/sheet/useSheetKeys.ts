@@ -14,12 +14,16 @@ interface KeysProps {
   onMark: (mark: Mark) => void;
   onBin: () => void;
   onFacts: () => void;
+  /** The settings of the chosen frame's print; and those, on all that are chosen. */
+  onCopy: () => void;
+  onPaste: () => void;
   onOpen: (id: number) => void;
 }
 
 /** Keys of the contact sheet: arrows walk, marks mark, F tells facts, Enter opens. */
 export function useSheetKeys(props: KeysProps) {
-  const { shown, choice, columns, onReveal, onMark, onBin, onFacts, onOpen } = props;
+  const { shown, choice, columns, onReveal, onMark, onBin, onFacts, onCopy, onPaste, onOpen } =
+    props;
   const chosen = choice.at;
   return (event: React.KeyboardEvent) => {
     const { target } = event;
@@ -28,6 +32,12 @@ export function useSheetKeys(props: KeysProps) {
       event.preventDefault();
       choice.chooseAll();
       return;
+    }
+    const unmarked = !String(window.getSelection() ?? "");
+    if ((event.ctrlKey || event.metaKey) && unmarked) {
+      const does = { c: onCopy, v: onPaste }[event.key.toLowerCase()];
+      if (does) event.preventDefault();
+      does?.();
     }
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     const place = chosen === null ? -1 : shown.indexOf(chosen);

@@ -147,7 +147,7 @@ export interface Bench {
   /** Seconds that something is being held by hand. */
   holding: number | null;
   mapping: Mapping;
-  dialog: "deliver" | "ring" | "screen" | "notes" | "carry" | null;
+  dialog: "deliver" | "ring" | "screen" | "notes" | "carry" | "keep" | "recipes" | "apply" | null;
   /** What is laid out along the picture. */
   along: "starting" | null;
   /** The list of the print's states is out. */
@@ -166,6 +166,7 @@ export interface Bench {
   /** Another recipe for the print; see `Printing.put`. */
   readonly put: Printing["put"];
   readonly go: (state: number) => void;
+  readonly reload: () => void;
   readonly undo: () => void;
   readonly redo: () => void;
   readonly kept: () => Promise<void>;
@@ -275,6 +276,7 @@ export function benchStore(
       change: (...what) => printing.change(...what),
       put: (...what) => printing.put(...what),
       go: (state) => printing.go(state),
+      reload: () => printing.reload(),
       undo: () => printing.undo(),
       redo: () => printing.redo(),
       kept: () => printing.kept(),

@@ -106,6 +106,9 @@ export class Printing {
   /** To any state the print had. */
   go = (state: number) => this.step((head) => api.go(this.id, head, state));
 
+  /** As it is kept, where something else changed it. */
+  reload = () => this.step(() => api.print(this.id));
+
   private step(way: (head: number) => Promise<Print>) {
     this.flush();
     this.enqueue(

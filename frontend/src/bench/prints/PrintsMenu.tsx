@@ -87,16 +87,14 @@ export function PrintsMenu() {
       <Popover.Trigger asChild>
         <button
           type="button"
+          aria-label={`${print.name}, the prints of this frame`}
           title={`${print.name}: the prints of this frame (N: the next one)`}
-          className="min-w-10 shrink-[2] truncate text-left hover:text-ink"
+          className="flex min-w-12 shrink-[2] items-baseline gap-1 text-left hover:text-ink"
         >
-          {print.name} ▾
-          {there.length > 1 && (
-            <span className="text-small text-faint">
-              {" "}
-              {at + 1} of {there.length}
-            </span>
-          )}
+          <span className="truncate">{print.name}</span>
+          <span className="shrink-0 text-small">
+            ▾{there.length > 1 && ` ${at + 1} of ${there.length}`}
+          </span>
         </button>
       </Popover.Trigger>
       <Popover.Portal>

@@ -46,7 +46,9 @@ export function StartingPrints() {
   const take = ({ of, recipe, says }: Start) => {
     if (!recipe) return;
     setPointed(null);
-    store.getState().put(recipe, "starting print", `${of.name}: ${says}`.slice(0, 120));
+    store
+      .getState()
+      .put(recipe, "starting print", (says ? `${of.name}: ${says}` : of.name).slice(0, 120));
   };
   const walk = (event: React.KeyboardEvent) => {
     const at = found.findIndex(({ of }) => of.id === inTab);
@@ -61,6 +63,7 @@ export function StartingPrints() {
     event.preventDefault();
     if (!next) return;
     setTab(next.of.id);
+    point(next.of.id);
     const options = list.current?.querySelectorAll<HTMLElement>("[role=option]");
     options?.[to]?.focus();
   };
@@ -99,10 +102,7 @@ export function StartingPrints() {
               aria-label={on ? `${name}, taken` : name}
               title={about}
               tabIndex={id === inTab ? 0 : -1}
-              onFocus={() => {
-                setTab(id);
-                point(id);
-              }}
+              onFocus={() => setTab(id)}
               onPointerEnter={() => point(id)}
               onClick={() => take(start)}
               className="shrink-0 text-left outline-offset-2 focus-visible:outline-1 focus-visible:outline-[#bdbdbd]"

@@ -1,11 +1,23 @@
 import { useEffect, useState } from "react";
-import { api, type Recipe, type StartingPrint, smallPrint } from "../../api/client";
+import {
+  api,
+  type KeptRecipe,
+  type Recipe,
+  type StartingPrint,
+  smallPrint,
+} from "../../api/client";
 import { mixedWith } from "../../api/recipe";
 import { useNotice } from "../../parts/Notice";
 
+/** A starting print, or a recipe of one's own. */
+export type StartOf = Pick<StartingPrint, "id" | "name" | "group" | "about"> & {
+  /** Number of the recipe. */
+  own: number | null;
+};
+
 /** A starting print on the user's own picture. */
 export interface Start {
-  of: StartingPrint;
+  of: StartOf;
   /** The recipe it makes of the print, and why; null until it is proposed. */
   recipe: Recipe | null;
   says: string;
@@ -14,6 +26,7 @@ export interface Start {
 }
 
 const AT_ONCE = 2;
+export const MINE = "Mine";
 
 /** Starting prints on a frame's picture as they come: first what each makes of the print before, with
  * its small print. */
@@ -25,10 +38,12 @@ export function useStarts(frame: number, before: Recipe, longSide: number): Star
     const made: string[] = [];
     const put = (id: string, found: Partial<Start>) =>
       setStarts((now) => now.map((each) => (each.of.id === id ? { ...each, ...found } : each)));
-    const work = async (left: StartingPrint[]) => {
+    const work = async (left: StartOf[]) => {
       for (let next = left.shift(); next; next = left.shift()) {
-        const { id, name } = next;
-        const { recipe, says } = await api.begin(frame, id, before, stop.signal);
+        const { id, name, own } = next;
+        const { recipe, says } = await (own === null
+          ? api.begin(frame, id, before, stop.signal)
+          : api.under(frame, own, before, stop.signal));
         const mixed = mixedWith(before, recipe, name);
         const { address } = await smallPrint(frame, mixed, longSide, stop.signal);
         made.push(address);
@@ -37,7 +52,11 @@ export function useStarts(frame: number, before: Recipe, longSide: number): Star
       }
     };
     const begin = async () => {
-      const all = await api.startingPrints();
+      const [starting, recipes] = await Promise.all([api.startingPrints(), api.recipes()]);
+      const all: StartOf[] = [
+        ...starting.map((of) => ({ ...of, own: null })),
+        ...recipes.filter((of) => !of.binned).map(ownStart),
+      ];
       if (stop.signal.aborted) return;
       setStarts(all.map((of) => ({ of, recipe: null, says: "", address: null })));
       const left = [...all];
@@ -51,3 +70,11 @@ export function useStarts(frame: number, before: Recipe, longSide: number): Star
   }, [frame, before, longSide, tell]);
   return starts;
 }
+
+const ownStart = ({ id, name, note, group }: KeptRecipe): StartOf => ({
+  id: `own ${id}`,
+  name,
+  group: MINE,
+  about: note || (group ? `Your recipe, ${group}.` : "Your recipe."),
+  own: id,
+});
