@@ -9,7 +9,7 @@ from collections.abc import Callable
 
 from rich.table import Table
 
-from . import browser, captures, crowd, delivery, frames
+from . import browser, captures, crowd, delivery, frames, looks
 from .row import Row
 
 __all__ = ["Row", "as_table", "measure"]
@@ -30,7 +30,7 @@ def measure(
         if missing:
             tell(f"Left out: slider input to picture in the browser ({missing} is not installed).")
         else:
-            parts += [browser.input_to_picture, browser.opened, browser.large_sheets]
+            parts += [browser.input_to_picture, browser.opened, browser.large_sheets, looks.looks]
         parts += [crowd.cold_start, crowd.crowd]
     rows: list[Row] = []
     for number, part in enumerate(parts):
