@@ -185,7 +185,7 @@ def _deliver(options: argparse.Namespace) -> int:
             )
         except OSError as error:
             raise BadRecipe(f"{options.recipe}: cannot be read ({error.strerror}).") from error
-        drawings = sheets.of(recipe)
+        drawings = sheets.of(recipe.in_force)
     path = shelf.light_path(recipe, drawings)
     if options.long_side is not None and not 64 <= options.long_side <= 65000:
         raise BadRecipe(f"--long-side {options.long_side}: 64 to 65000 pixels are possible.")

@@ -2,6 +2,7 @@
 
 import sqlite3
 from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
 
 from .core.enlarger.shapes import Foliage, Sides, Sky, ZoneLimit
@@ -19,6 +20,7 @@ from .core.recipe import (
 )
 from .core.recipe.drawings import Sheets
 from .errors import SilvrinError
+from .shelf import starting_prints
 from .store import prints, rolls
 from .store.library import Library
 from .store.sheets import keep_sheets
@@ -78,6 +80,40 @@ PRINTS = {
             paper=PaperSettings(grade=2.75),
         ),
     ),
+}
+
+
+@dataclass(frozen=True)
+class Begun:
+    """A print that began as a starting print, with what was proposed for its frame."""
+
+    start: str
+    name: str
+    placement: float  # stops
+    n: float
+    time: float  # s
+    grade: float
+    black_at: float
+
+    def recipe(self) -> Recipe:
+        """Of the print, before anything else was done."""
+        look = starting_prints()[self.start].on(Recipe())
+        stations = {
+            "film": look.film.model_copy(update={"placement": self.placement}),
+            "development": look.development.model_copy(update={"n": self.n}),
+            "enlarger": look.enlarger.model_copy(update={"time": self.time}),
+            "paper": look.paper.model_copy(update={"grade": self.grade, "black_at": self.black_at}),
+        }
+        return look.model_copy(update=stations)
+
+
+BEGUN = {
+    "Glaze shelf": Begun("crisp", "Set off", 5 / 6, 0.0, 13.5, 2.5, 0.996),
+    "Wheel": Begun("rugged", "Rugged", 23 / 12, -0.5, 16.8, 2.5, 1.0),
+    "Pale plate": Begun("pale", "Pale", -1.5, 2 / 3, 19.3, 3.25, 0.671),
+    "Black raku": Begun("dark", "Low key", 2.0, 2 / 3, 15.6, 5.0, 1.0),
+    "Drying loft": Begun("tamed", "Shadows opened", 1.75, -2 / 3, 18.9, 1.5, 0.993),
+    "Bottle kiln": Begun("white-leaves", "White leaves", -5 / 12, 2 / 3, 16.2, 3.5, 1.0),
 }
 # The printing maps of prints that were worked by hand
 MAPS: dict[str, tuple[Pass, ...]] = {
@@ -174,15 +210,14 @@ def fill(library: Library, progress: Callable[[float], None] = lambda share: Non
         return
     folders = sorted(folder for folder in captures_folder().iterdir() if folder.is_dir())
     files = [file for folder in folders for file in sorted(folder.iterdir())]
-    done = 0
+    shown = []
     for folder in folders:
         with library.database.write() as connection:
             roll = rolls.add_roll(connection, folder.name.lstrip("0123456789 "))
         for file in sorted(folder.iterdir()):
-            frame = library.take_in_file(file, roll).frame
-            done += 1
-            progress(done / len(files))
-            title = _titled(file)
+            title, frame = _titled(file), library.take_in_file(file, roll).frame
+            shown.append((title, frame))
+            progress(len(shown) / len(files))
             with library.database.write() as connection:
                 if title in PRINTS:
                     rolls.mark_frame(connection, frame, "ring")
@@ -190,3 +225,11 @@ def fill(library: Library, progress: Callable[[float], None] = lambda share: Non
                     prints.add_print(connection, frame, name, _worked(connection, title, recipe))
                 elif title in MARKS:
                     rolls.mark_frame(connection, frame, MARKS[title])
+    with library.database.write() as connection:
+        for title, frame in shown:
+            if title in BEGUN:
+                first = rolls.frame(connection, frame).chosen
+                begun = BEGUN[title]
+                prints.add_print(connection, frame, begun.name, begun.recipe())
+                if first is not None:
+                    prints.choose_print(connection, first)

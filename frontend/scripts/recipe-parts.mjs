@@ -26,6 +26,9 @@ export const STATION_NAMES = ${JSON.stringify(order)} as const;
 /** Fields that belong to the frame; all others are of the look. */
 export const OF_FRAME: Record<(typeof STATION_NAMES)[number], readonly string[]> = ${JSON.stringify(fields, null, 2)};
 
+/** Fields of the parts of each station; each part can be switched off. */
+export const PARTS: Record<(typeof STATION_NAMES)[number], Record<string, readonly string[]>> = ${JSON.stringify(schemas.StationParts.default, null, 2)};
+
 /** Limits of a test strip, and of how strictly a merge leaves out what moved. */
 export const ASKED = ${JSON.stringify(asked)} as const;
 `;

@@ -54,4 +54,4 @@ def with_look(recipe: Recipe, look: Recipe, given: dict[str, dict[str, Any]]) ->
             if part == "look" and name not in stays
         }
         stations[station] = own.model_copy(update=taken)
-    return recipe.model_copy(update={**stations, "mixture": None})
+    return recipe.model_copy(update={**stations, "mixture": None, "off": ()})

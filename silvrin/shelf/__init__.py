@@ -78,6 +78,7 @@ class Shelf:
     def light_path(self, recipe: Recipe, drawings: Drawings = PLAIN) -> LightPath:
         """The light path of a recipe, with what is on the sheets it names; raises BadRecipe when it
         names what is not on the shelf."""
+        recipe = recipe.in_force
         settings = recipe.light
         if settings.source == BY_TEMPERATURE:
             power = light(settings.temperature)

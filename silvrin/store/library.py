@@ -95,6 +95,7 @@ class Library:
 
     def light_path(self, recipe: Recipe) -> LightPath:
         """The light path of a recipe; raises BadRecipe when it names what is not there."""
+        recipe = recipe.in_force
         return self.shelf.light_path(recipe, self.sheets.drawings(self.database.read, recipe))
 
     def sitting(self, frame: Frame, recipe: Recipe) -> Sitting:

@@ -21,6 +21,7 @@ from .. import __version__
 from ..core import kernels
 from ..core.development.negative import Developing
 from ..core.recipe import Recipe
+from ..core.recipe.switches import PARTS
 from ..core.recipe.wording import sentence
 from ..core.render import Darkroom
 from ..core.spectra.chromaticity import grid_spectra
@@ -181,6 +182,11 @@ def _describe_socket(app: FastAPI) -> None:
             about = "The stations of a recipe, in the order of the light path."
             names = {"type": "string", "enum": list(SETTINGS), "description": about}
             schemas["StationNames"] = names
+            about = "The fields of the parts of each station, each of which can be switched off."
+            parts = {
+                station: {k: list(v) for k, v in own.items()} for station, own in PARTS.items()
+            }
+            schemas["StationParts"] = {"type": "object", "default": parts, "description": about}
         return document
 
     app.openapi = described  # type: ignore[method-assign]

@@ -138,6 +138,27 @@ class LooksTest(WithBench):
         self.all(STRIP)[0].send_keys(Keys.ESCAPE)
         self.wait(lambda: self.one("[aria-label='Light station']"))
 
+    def test_a_station_and_its_parts_are_switched_off_and_on(self) -> None:
+        self.open_print(self.address, "Dark sky")
+        shown, was = self.rests(), self.kept()["recipe"]
+        self.menu("Reset, off ▾", "Switch Light off")
+        off = self.changed(shown)
+        self.wait(lambda: self.kept()["recipe"].get("off") == ["light"])
+        self.assertEqual(self.kept()["recipe"]["look"], was["look"])
+        tabs = {t.text.split("\n")[0] for t in self.all("[role=tab]")}
+        self.assertIn("Light off", tabs)
+        self.page.refresh()
+        np.testing.assert_array_equal(self.rests(), off)
+        self.button("Switch on").click()
+        np.testing.assert_array_equal(self.changed(off), shown)
+        # the part whose controls are out; touching it switches it on again
+        self.menu("Reset, off ▾", "Switch Light, filters off")
+        self.wait(lambda: self.kept()["recipe"].get("off") == ["light.glass"])
+        self.one("[role=slider][aria-label=Temperature]").send_keys(Keys.ARROW_RIGHT)
+        self.wait(lambda: "off" not in self.kept()["recipe"])
+        self.menu("Reset, off ▾", "Reset Light, filters")
+        self.wait(lambda: self.kept()["recipe"]["look"]["light"]["lens_filter"] == "none")
+
     def test_prints_history_proofs_and_comparing(self) -> None:
         self.open_print(self.address, "Window light")
         first, shown = self.print_id(), self.rests()

@@ -20,6 +20,7 @@ from silvrin.core.recipe.mixture import Before
 from silvrin.core.render import strips, zone_tones
 from silvrin.core.render.mixing import mixture
 from silvrin.core.render.proposing import proposed
+from silvrin.demo_job import BEGUN
 from tests.core.test_proposing import ROOM, numbers, sat
 
 STARTS = shelf.starting_prints()
@@ -79,6 +80,15 @@ class StartingTest(unittest.TestCase):
         self.assertEqual(skies, sorted(skies, reverse=True))
         self.assertGreater(tone("white-leaves", leaves), tone("full-scale", leaves) + 50)
         self.assertGreater(tone("lit-leaves", leaves), tone("full-scale", leaves) + 15)
+
+    def test_the_demo_s_prints_are_what_is_proposed(self) -> None:
+        for title, begun in BEGUN.items():
+            found = made(begun.start, title.lower(), Recipe())
+            kept = begun.recipe()
+            self.assertEqual(kept.light, found.light, title)
+            # a smaller picture is metered here
+            apart = np.abs(numbers(sat(title.lower(), kept)) - numbers(sat(title.lower(), found)))
+            self.assertLess(apart.mean(), 8.0, title)
 
     def test_they_suit_any_exposure(self) -> None:
         for start in ("black-sky", "pale", "pushed"):

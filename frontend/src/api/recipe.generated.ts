@@ -44,5 +44,146 @@ export const OF_FRAME: Record<(typeof STATION_NAMES)[number], readonly string[]>
   "paper": []
 };
 
+/** Fields of the parts of each station; each part can be switched off. */
+export const PARTS: Record<(typeof STATION_NAMES)[number], Record<string, readonly string[]>> = {
+  "capture": {
+    "frame": [
+      "quarter_turns",
+      "flip",
+      "straighten",
+      "keystone_vertical",
+      "keystone_horizontal",
+      "crop"
+    ],
+    "lens": [
+      "lens",
+      "distortion",
+      "lateral_red",
+      "lateral_blue",
+      "fall_off",
+      "luminance_noise",
+      "colour_noise",
+      "defringe"
+    ],
+    "light": [
+      "infrared",
+      "neutral",
+      "swap",
+      "red",
+      "green",
+      "blue",
+      "hot_spot",
+      "hot_spot_size",
+      "balance",
+      "warmth",
+      "tint",
+      "exposure",
+      "open_shadows",
+      "rein_highlights",
+      "recover_highlights"
+    ],
+    "spots": [
+      "mends",
+      "protected"
+    ]
+  },
+  "development": {
+    "local": [
+      "fine",
+      "mid_scale",
+      "broad",
+      "threshold",
+      "hold_highlights",
+      "hold_shadows"
+    ],
+    "negative": [
+      "n",
+      "developer",
+      "brightness"
+    ],
+    "zones": [
+      "zone_lift",
+      "zone_contrast"
+    ]
+  },
+  "enlarger": {
+    "exposure": [
+      "head",
+      "time",
+      "soft_time",
+      "hard_time"
+    ],
+    "map": [
+      "passes"
+    ]
+  },
+  "film": {
+    "grain": [
+      "film_format",
+      "grain",
+      "grain_size",
+      "grain_softness",
+      "grain_evenness",
+      "halation"
+    ],
+    "stock": [
+      "stock",
+      "exposure_index",
+      "placement",
+      "foliage",
+      "sky"
+    ]
+  },
+  "light": {
+    "air": [
+      "haze",
+      "soft_focus",
+      "soft_size",
+      "soft_on",
+      "focus_blur",
+      "focus_shape",
+      "focus_x",
+      "focus_y",
+      "focus_size",
+      "focus_aspect",
+      "focus_angle",
+      "focus_transition"
+    ],
+    "glass": [
+      "source",
+      "temperature",
+      "lens_filter",
+      "strength",
+      "second_filter",
+      "second_strength",
+      "filter_hue",
+      "compensate",
+      "chroma_smoothing"
+    ],
+    "hues": [
+      "hue_bands",
+      "hue_shift"
+    ]
+  },
+  "paper": {
+    "paper": [
+      "paper",
+      "grade",
+      "split"
+    ],
+    "points": [
+      "black_at",
+      "white_at",
+      "hold_highlights",
+      "hold_shadows",
+      "mid_point",
+      "curve"
+    ],
+    "values": [
+      "value_lift"
+    ]
+  }
+};
+
 /** Limits of a test strip, and of how strictly a merge leaves out what moved. */
 export const ASKED = {"strips":{"minimum":2,"maximum":15,"default":7},"step":{"minimum":0.1,"maximum":60,"default":0.5},"ghosts":{"minimum":0,"maximum":1,"default":0.5}} as const;

@@ -1,10 +1,10 @@
 /** Recipes: by station in the window, in two parts where they are written down and sent. */
 
 import { unsentOf } from "../state/sheets";
-import { OF_FRAME, STATION_NAMES } from "./recipe.generated";
-import type { Recipe, StationName, Stations, WrittenRecipe } from "./types";
+import { OF_FRAME, PARTS, STATION_NAMES } from "./recipe.generated";
+import type { Recipe, StationName, Stations, Switch, WrittenRecipe } from "./types";
 
-export { STATION_NAMES };
+export { PARTS, STATION_NAMES };
 
 type Fields = Record<string, unknown>;
 
@@ -15,21 +15,33 @@ export function joined(written: WrittenRecipe): Recipe {
   const stations = Object.fromEntries(
     STATION_NAMES.map((station) => [station, Object.assign({}, ...parts.map((p) => p[station]))]),
   ) as Stations;
-  return { ...stations, mixture: (written.mixture ?? null) as Recipe["mixture"] };
+  const { mixture = null, off = [] } = written;
+  return { ...stations, mixture: mixture as Recipe["mixture"], off };
 }
 
 /** Whether the print before a starting print has a field of its own, or shares it. */
 const inBefore = (station: StationName, field: string) =>
   !OF_FRAME[station].includes(field) || (station === "film" && field === "placement");
 
+/** The fields that a switch puts out of force. */
+export function fieldsOff(name: Switch): { station: StationName; fields: readonly string[] } {
+  const [station, part] = name.split(".") as [StationName, string | undefined];
+  const parts = PARTS[station];
+  return { station, fields: part ? (parts[part] ?? []) : Object.values(parts).flat() };
+}
+
 /** The recipe with fields of a station set. What is set by hand holds however far a print went to its
- * starting print: the print before gets it too. */
+ * starting print: the print before gets it too; and it is in force, whatever was switched off. */
 export function withFields<S extends StationName>(
   recipe: Recipe,
   station: S,
   values: Partial<Recipe[S]>,
 ): Recipe {
-  const next = { ...recipe, [station]: { ...recipe[station], ...values } };
+  const off = recipe.off.filter((name) => {
+    const of = fieldsOff(name);
+    return of.station !== station || !of.fields.some((field) => field in values);
+  });
+  const next = { ...recipe, [station]: { ...recipe[station], ...values }, off };
   const { mixture } = recipe;
   const shared = Object.entries(values).filter(([field]) => inBefore(station, field));
   if (!mixture || shared.length === 0) return next;
@@ -46,7 +58,7 @@ export function beforeOf(recipe: Recipe): Recipe {
     const own = Object.entries(recipe[station]).filter(([field]) => !inBefore(station, field));
     return [station, { ...mixture.before[station], ...Object.fromEntries(own) }];
   });
-  return { ...(Object.fromEntries(stations) as Stations), mixture: null };
+  return { ...(Object.fromEntries(stations) as Stations), mixture: null, off: [] };
 }
 
 /** What a starting print made of a recipe, with the way back. */
@@ -67,7 +79,7 @@ export function plainOf(recipe: Recipe, schema: RecipeSchema): Recipe {
       .map((field) => [field, fieldOf(schema, station, field).default]);
     return [station, { ...recipe[station], ...Object.fromEntries(home) }];
   });
-  return { ...(Object.fromEntries(stations) as Stations), mixture: null };
+  return { ...(Object.fromEntries(stations) as Stations), mixture: null, off: [] };
 }
 
 /** In two parts what is by station. */
@@ -83,8 +95,13 @@ export function parted(recipe: Recipe): WrittenRecipe {
       part[station] = Object.assign(fields, { [name]: value });
     }
   }
-  const { mixture } = recipe;
-  return { format: "silvrin-recipe-5", ...written, ...(mixture && { mixture }) } as WrittenRecipe;
+  const { mixture, off } = recipe;
+  return {
+    format: "silvrin-recipe-5",
+    ...written,
+    ...(mixture && { mixture }),
+    ...(off.length > 0 && { off }),
+  } as WrittenRecipe;
 }
 
 /** A recipe as it is sent, with the sheets of drawings that the server has not kept. */

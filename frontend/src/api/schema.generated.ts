@@ -6436,6 +6436,149 @@ export interface components {
          */
         StationNames: "capture" | "light" | "film" | "development" | "enlarger" | "paper";
         /**
+         * @description The fields of the parts of each station, each of which can be switched off.
+         * @default {
+         *       "capture": {
+         *         "frame": [
+         *           "quarter_turns",
+         *           "flip",
+         *           "straighten",
+         *           "keystone_vertical",
+         *           "keystone_horizontal",
+         *           "crop"
+         *         ],
+         *         "lens": [
+         *           "lens",
+         *           "distortion",
+         *           "lateral_red",
+         *           "lateral_blue",
+         *           "fall_off",
+         *           "luminance_noise",
+         *           "colour_noise",
+         *           "defringe"
+         *         ],
+         *         "light": [
+         *           "infrared",
+         *           "neutral",
+         *           "swap",
+         *           "red",
+         *           "green",
+         *           "blue",
+         *           "hot_spot",
+         *           "hot_spot_size",
+         *           "balance",
+         *           "warmth",
+         *           "tint",
+         *           "exposure",
+         *           "open_shadows",
+         *           "rein_highlights",
+         *           "recover_highlights"
+         *         ],
+         *         "spots": [
+         *           "mends",
+         *           "protected"
+         *         ]
+         *       },
+         *       "development": {
+         *         "local": [
+         *           "fine",
+         *           "mid_scale",
+         *           "broad",
+         *           "threshold",
+         *           "hold_highlights",
+         *           "hold_shadows"
+         *         ],
+         *         "negative": [
+         *           "n",
+         *           "developer",
+         *           "brightness"
+         *         ],
+         *         "zones": [
+         *           "zone_lift",
+         *           "zone_contrast"
+         *         ]
+         *       },
+         *       "enlarger": {
+         *         "exposure": [
+         *           "head",
+         *           "time",
+         *           "soft_time",
+         *           "hard_time"
+         *         ],
+         *         "map": [
+         *           "passes"
+         *         ]
+         *       },
+         *       "film": {
+         *         "grain": [
+         *           "film_format",
+         *           "grain",
+         *           "grain_size",
+         *           "grain_softness",
+         *           "grain_evenness",
+         *           "halation"
+         *         ],
+         *         "stock": [
+         *           "stock",
+         *           "exposure_index",
+         *           "placement",
+         *           "foliage",
+         *           "sky"
+         *         ]
+         *       },
+         *       "light": {
+         *         "air": [
+         *           "haze",
+         *           "soft_focus",
+         *           "soft_size",
+         *           "soft_on",
+         *           "focus_blur",
+         *           "focus_shape",
+         *           "focus_x",
+         *           "focus_y",
+         *           "focus_size",
+         *           "focus_aspect",
+         *           "focus_angle",
+         *           "focus_transition"
+         *         ],
+         *         "glass": [
+         *           "source",
+         *           "temperature",
+         *           "lens_filter",
+         *           "strength",
+         *           "second_filter",
+         *           "second_strength",
+         *           "filter_hue",
+         *           "compensate",
+         *           "chroma_smoothing"
+         *         ],
+         *         "hues": [
+         *           "hue_bands",
+         *           "hue_shift"
+         *         ]
+         *       },
+         *       "paper": {
+         *         "paper": [
+         *           "paper",
+         *           "grade",
+         *           "split"
+         *         ],
+         *         "points": [
+         *           "black_at",
+         *           "white_at",
+         *           "hold_highlights",
+         *           "hold_shadows",
+         *           "mid_point",
+         *           "curve"
+         *         ],
+         *         "values": [
+         *           "value_lift"
+         *         ]
+         *       }
+         *     }
+         */
+        StationParts: Record<string, never>;
+        /**
          * Staying
          * @description Frames that stay where they are, since the other roll has their captures.
          */
@@ -6915,6 +7058,11 @@ export interface components {
              *     }
              */
             of_frame: components["schemas"]["OfFrame"];
+            /**
+             * Off
+             * @default []
+             */
+            off: ("capture" | "capture.light" | "capture.frame" | "capture.spots" | "capture.lens" | "light" | "light.glass" | "light.hues" | "light.air" | "film" | "film.stock" | "film.grain" | "development" | "development.negative" | "development.local" | "development.zones" | "enlarger" | "enlarger.exposure" | "enlarger.map" | "paper" | "paper.paper" | "paper.points" | "paper.values")[];
         };
         /**
          * ZoneLimit

@@ -70,7 +70,9 @@ export interface Mixture {
   before: Stations;
 }
 /** The settings of a print, as the window works with them; see `recipe.ts`. */
-export type Recipe = Stations & { mixture: Mixture | null };
+export type Recipe = Stations & { mixture: Mixture | null; off: Switch[] };
+/** A station, or a part of one as `station.part`. */
+export type Switch = NonNullable<Schemas["WrittenRecipe"]["off"]>[number];
 export type PrintEntry = Schemas["PrintEntry"];
 export type PrintState = Schemas["State"];
 export type KeptRecipe = Schemas["RecipeEntry"];

@@ -2,6 +2,7 @@ import type { Facts } from "../api/client";
 import { roving } from "../parts/roving";
 import { SPECTRUM, wavelengthColour } from "../parts/spectrum";
 import { useBench, useBenchStore, useTray } from "../state/bench";
+import { offOf } from "./parts";
 import { STATIONS } from "./stations";
 
 /** The light path as a row of stations, and under it the beam: coloured until film makes it grey. */
@@ -26,6 +27,7 @@ export function LightPathStrip() {
         {STATIONS.map((station) => {
           const on = station.name === chosen;
           const PlotOf = station.plot;
+          const off = offOf(recipe, station.name);
           return (
             <button
               key={station.name}
@@ -39,8 +41,11 @@ export function LightPathStrip() {
                 folded ? "gap-2 pt-1.5 pb-2" : "flex-col pt-2 pb-2.5"
               } ${on ? "bg-raise" : "hover:bg-[#242424]"}`}
             >
-              <span className={`text-note font-[560] ${on ? "text-amber" : "text-ink"}`}>
+              <span
+                className={`max-w-full truncate text-note font-[560] ${on ? "text-amber" : "text-ink"}`}
+              >
                 {station.title}
+                {off && <span className="font-normal text-faint"> {off}</span>}
               </span>
               {!folded && (
                 <div className="mt-1 h-10 w-full">

@@ -1,26 +1,16 @@
-import type { Recipe } from "../api/client";
-import { fieldOf } from "../api/client";
 import { useBench, useBenchStore, useTray } from "../state/bench";
+import { OffNote, Switches } from "./Switches";
 import { STATIONS } from "./stations";
 
 /** The controls of the chosen station, and its plot. */
 export function Tray() {
   const store = useBenchStore();
   const chosen = useBench((bench) => bench.station);
-  const { recipe, schema, facts, reading, parts, change } = useTray();
+  const { facts, reading, parts } = useTray();
   const station = STATIONS.find((s) => s.name === chosen);
   if (!station) return null;
   const { Controls } = station;
   const PlotOf = station.below ? station.below(parts) : station.plot;
-  const reset = () => {
-    const home = Object.fromEntries(
-      Object.keys(recipe[station.name]).map((field) => [
-        field,
-        fieldOf(schema, station.name, field).default,
-      ]),
-    );
-    change(station.name, home as Partial<Recipe[typeof station.name]>, `Reset ${station.title}`);
-  };
   return (
     <aside
       aria-label={`${station.title} station`}
@@ -43,12 +33,11 @@ export function Tray() {
             >
               Ring-around
             </button>
-            <button type="button" onClick={reset} className="hover:text-ink">
-              Reset
-            </button>
+            <Switches station={station.name} title={station.title} />
           </div>
         </div>
         <p className="mb-3.5 text-note text-soft">{station.about}</p>
+        <OffNote station={station.name} title={station.title} />
         {/* a list among the controls takes the height there is */}
         <div className="flex shrink-0 flex-col has-data-fills:grow-[9]">
           <Controls />

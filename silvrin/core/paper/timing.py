@@ -75,7 +75,7 @@ def timed(
     low, high = KEYS
     grade = paper.grade(float(np.clip(best.grade + wanted.contrast, SOFTEST, HARDEST)))
     key = float(np.clip(best.middle + wanted.key, low, max(high, best.middle)))
-    return _on_grade(paper, grade, tones, callier, (key, key), False)[1]
+    return _on_grade(paper, grade, tones, callier, (key, key), keeps_key)[1]
 
 
 def _on_grade(

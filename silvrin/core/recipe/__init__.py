@@ -8,8 +8,10 @@ from typing import Any
 
 from pydantic import (
     ConfigDict,
+    Field,
     GetJsonSchemaHandler,
     SerializerFunctionWrapHandler,
+    field_validator,
     model_serializer,
     model_validator,
 )
@@ -26,6 +28,7 @@ from ..settings import ItemId, Settings
 from ..stations import Stations
 from .mixture import Mixture, in_before
 from .parts import PART_OF, document_model, joined, parted
+from .switches import PARTS, SWITCHES, Switch, fields_of, home_of
 
 __all__ = [
     "HUE_BANDS",
@@ -64,6 +67,35 @@ class Recipe(Stations):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     mixture: Mixture | None = None
+    off: tuple[Switch, ...] = Field(
+        (), description="Stations and parts of stations that are switched off."
+    )
+
+    @field_validator("off")
+    @classmethod
+    def _are_switches(cls, off: tuple[str, ...]) -> tuple[str, ...]:
+        for name in off:
+            if name not in SWITCHES:
+                raise ValueError(
+                    f"{name} is not a station or a part of one; those are {', '.join(SWITCHES)}"
+                )
+        return tuple(name for name in SWITCHES if name in off)
+
+    @property
+    def in_force(self) -> "Recipe":
+        """The recipe with what is switched off as it is to begin with."""
+        if not self.off:
+            return self
+        made, mixture = {name: getattr(self, name) for name in PARTS}, self.mixture
+        for station, fields in map(fields_of, self.off):
+            home = home_of(station, fields)
+            made[station] = made[station].model_copy(update=home)
+            if mixture is not None:
+                before = getattr(mixture.before, station).model_copy(update=home)
+                mixture = mixture.model_copy(
+                    update={"before": mixture.before.model_copy(update={station: before})}
+                )
+        return self.model_copy(update={**made, "mixture": mixture, "off": ()})
 
     @property
     def before(self) -> "Recipe":
@@ -87,7 +119,7 @@ class Recipe(Stations):
     @classmethod
     def _from_two_parts(cls, given: Any) -> Any:
         by_station = isinstance(given, dict) and all(
-            value is None or isinstance(value, Settings) for value in given.values()
+            value is None or isinstance(value, Settings | tuple) for value in given.values()
         )
         return joined(given) if isinstance(given, dict) and not by_station else given
 
@@ -106,4 +138,5 @@ _DOCUMENT = document_model(
     "WrittenRecipe",
     "The settings of a print, in two parts, by station.",
     mixture=(Mixture | None, None),
+    off=(tuple[Switch, ...], ()),
 )

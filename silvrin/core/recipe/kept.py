@@ -16,7 +16,8 @@ from ..settings import Settings
 from . import Recipe
 from .files import upgraded
 from .mixture import Mixture, in_before
-from .parts import FORMAT, PART_OF, PARTS
+from .parts import BESIDE, FORMAT, PART_OF, PARTS
+from .switches import fields_of
 from .wording import explain
 
 DRAWN = (("capture", "mends"), ("capture", "protected"), ("enlarger", "passes"))
@@ -91,7 +92,8 @@ def usual(of: KeptRecipe) -> list[str]:
 
 def with_fields(recipe: Recipe, fields: Fields) -> Recipe:
     """A recipe with fields of its stations set. What is set holds however far a print went to its
-    starting print: the print before gets it too. Raises ValidationError."""
+    starting print: the print before gets it too; and it is in force, whatever was switched off.
+    Raises ValidationError."""
     changed = Recipe.model_validate(_document(fields))
     stations = {
         station: getattr(recipe, station).model_copy(
@@ -112,8 +114,14 @@ def with_fields(recipe: Recipe, fields: Fields) -> Recipe:
             for station, own in fields.items()
         }
         mixture = mixture.model_copy(update={"before": mixture.before.model_copy(update=before)})
-    made = recipe.model_copy(update={**stations, "mixture": mixture})
+    off = tuple(name for name in recipe.off if not _touches(fields, name))
+    made = recipe.model_copy(update={**stations, "mixture": mixture, "off": off})
     return Recipe.model_validate_json(made.model_dump_json())
+
+
+def _touches(fields: Fields, switch: str) -> bool:
+    station, names = fields_of(switch)
+    return any(name in names for name in fields.get(station, {}))
 
 
 def _document(fields: Fields) -> dict[str, Any]:
@@ -158,7 +166,7 @@ def read_kept(
                     if (station, field) not in DRAWN:
                         fields.setdefault(station, {})[field] = value
         Recipe.model_validate(
-            {key: value for key, value in given.items() if key in (*PARTS, "mixture")}
+            {key: value for key, value in given.items() if key in (*PARTS, *BESIDE)}
         )
         kept = KeptRecipe(
             name=given.get("name", name[:60] or "recipe"),
@@ -172,7 +180,7 @@ def read_kept(
     except AttributeError as error:
         raise BadRecipe(f"{name}: of_frame and look hold fields by station.") from error
     unknown = given.keys() - {
-        "format", "name", "note", "group", "mixture", "sheets", *PARTS
+        "format", "name", "note", "group", "sheets", *PARTS, *BESIDE
     }  # fmt: skip
     if unknown:
         raise BadRecipe(f"{name}: {', '.join(sorted(unknown))} is not a part of a recipe.")

@@ -16,6 +16,7 @@ from ..settings import OF_FRAME, Settings
 from ..stations import SETTINGS
 
 PARTS = ("of_frame", "look")
+BESIDE = ("mixture", "off")  # what a recipe has beside its stations
 FORMAT = "silvrin-recipe-5"
 
 
@@ -34,7 +35,7 @@ def joined(document: Mapping[str, Any]) -> dict[str, Any]:
     """By station what was written down in two parts."""
     found: dict[str, dict[str, Any]] = {}
     for part in document:
-        if part not in (*PARTS, "format", "mixture"):
+        if part not in (*PARTS, "format", *BESIDE):
             raise _misplaced(f"{part} is not a part of a recipe; those are of_frame and look")
     for part in PARTS:
         stations = document.get(part, {})
@@ -52,7 +53,7 @@ def joined(document: Mapping[str, Any]) -> dict[str, Any]:
                 if home != part:
                     raise _misplaced(f"{part}.{station}.{name} belongs to {home}.{station}")
             found.setdefault(station, {}).update(fields)
-    return {**found, **({"mixture": document["mixture"]} if document.get("mixture") else {})}
+    return {**found, **{name: document[name] for name in BESIDE if document.get(name)}}
 
 
 def parted(recipe: Mapping[str, Any]) -> dict[str, Any]:
@@ -61,9 +62,7 @@ def parted(recipe: Mapping[str, Any]) -> dict[str, Any]:
     for station in PART_OF:
         for name, value in recipe[station].items():
             document[PART_OF[station][name]].setdefault(station, {})[name] = value
-    if recipe["mixture"]:
-        document["mixture"] = recipe["mixture"]
-    return document
+    return document | {name: recipe[name] for name in BESIDE if recipe[name]}
 
 
 def placed(location: tuple[Any, ...]) -> tuple[Any, ...]:

@@ -8,6 +8,7 @@ import { CapturePlot, ChannelPlot } from "../plots/capture";
 import type { Station } from "../station";
 import { FrameControls } from "./frame";
 import { LensControls } from "./lens";
+import { PartChoice } from "./PartChoice";
 import { Heading, StationSlider } from "./parts";
 import { SpotControls } from "./spots";
 
@@ -17,19 +18,7 @@ function CaptureControls() {
   const part = tray.parts.capture;
   return (
     <>
-      <div className="mb-3">
-        <Segments
-          label="Part of the station"
-          value={part}
-          onChange={(capture) => tray.openPart({ capture })}
-          options={[
-            { value: "light", text: "Light" },
-            { value: "frame", text: "Frame" },
-            { value: "spots", text: "Spotting" },
-            { value: "lens", text: "Lens, noise" },
-          ]}
-        />
-      </div>
+      <PartChoice station="capture" />
       {part === "light" && <LightOfCapture />}
       {part === "frame" && <FrameControls />}
       {part === "spots" && <SpotControls />}

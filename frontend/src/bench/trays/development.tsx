@@ -6,6 +6,7 @@ import { useBench, useBenchStore, useTray } from "../../state/bench";
 import { development, exposureIndex, ROMAN, readDevelopment, signed } from "../../wording/format";
 import { DevelopmentPlot } from "../plots/development";
 import type { Station } from "../station";
+import { PartChoice } from "./PartChoice";
 import { Heading, StationChoice, StationSlider, StepSliders } from "./parts";
 
 /** The Development station. */
@@ -14,18 +15,7 @@ function DevelopmentControls() {
   const part = tray.parts.development;
   return (
     <>
-      <div className="mb-3">
-        <Segments
-          label="Part of the station"
-          value={part}
-          onChange={(development) => tray.openPart({ development })}
-          options={[
-            { value: "negative", text: "Negative" },
-            { value: "local", text: "Local contrast" },
-            { value: "zones", text: "Zones" },
-          ]}
-        />
-      </div>
+      <PartChoice station="development" />
       {part === "negative" && <Negative />}
       {part === "local" && <Local />}
       {part === "zones" && <Zones />}

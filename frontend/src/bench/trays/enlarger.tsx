@@ -10,6 +10,7 @@ import { SequenceBar } from "../map/SequenceBar";
 import { EnlargerCard, EnlargerPlot } from "../plots/enlarger";
 import type { Station } from "../station";
 import { PrintingMap } from "./map";
+import { PartChoice } from "./PartChoice";
 import { LOG2, StationSlider } from "./parts";
 import { STRIP, StripControls } from "./strip";
 
@@ -26,20 +27,7 @@ function EnlargerControls() {
   const passes = passesOf(tray.recipe);
   return (
     <>
-      <div className="mb-3">
-        <Segments
-          label="Part of the station"
-          value={tray.parts.enlarger}
-          onChange={(enlarger) => tray.openPart({ enlarger })}
-          options={[
-            { value: "exposure", text: "Exposure" },
-            {
-              value: "map",
-              text: passes.length ? `Printing map · ${passes.length}` : "Printing map",
-            },
-          ]}
-        />
-      </div>
+      <PartChoice station="enlarger" notes={{ map: passes.length ? ` · ${passes.length}` : "" }} />
       {tray.parts.enlarger === "map" ? <PrintingMap /> : <Exposure />}
     </>
   );

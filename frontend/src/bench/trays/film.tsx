@@ -7,6 +7,7 @@ import { useTray } from "../../state/bench";
 import { exposureIndex, signed, stops } from "../../wording/format";
 import { FilmPlot, GrainPlot } from "../plots/film";
 import type { Station } from "../station";
+import { PartChoice } from "./PartChoice";
 import { Heading, LOG2, StationChoice, StationSlider } from "./parts";
 
 interface StockListProps {
@@ -78,17 +79,7 @@ function FilmControls() {
   const tray = useTray();
   return (
     <>
-      <div className="mb-3">
-        <Segments
-          label="Part of the station"
-          value={tray.parts.film}
-          onChange={(film) => tray.openPart({ film })}
-          options={[
-            { value: "stock", text: "Stock" },
-            { value: "grain", text: "Format and grain" },
-          ]}
-        />
-      </div>
+      <PartChoice station="film" />
       {tray.parts.film === "stock" ? <StockAndExposure /> : <Grain />}
     </>
   );

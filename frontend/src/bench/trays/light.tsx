@@ -11,6 +11,7 @@ import { named, type Station } from "../station";
 import { AirAndFocus } from "./air";
 import { Breaking } from "./breaking";
 import { HueBands } from "./HueBands";
+import { PartChoice } from "./PartChoice";
 import { Heading, StationSlider } from "./parts";
 
 const BY_TEMPERATURE = "by-temperature";
@@ -28,18 +29,7 @@ function LightControls() {
   const tray = useTray();
   return (
     <>
-      <div className="mb-3">
-        <Segments
-          label="Part of the station"
-          value={tray.parts.light}
-          onChange={(light) => tray.openPart({ light })}
-          options={[
-            { value: "glass", text: "Light, filters" },
-            { value: "hues", text: "Hue bands" },
-            { value: "air", text: "Air, focus" },
-          ]}
-        />
-      </div>
+      <PartChoice station="light" />
       {tray.parts.light === "glass" && <LightAndFilters />}
       {tray.parts.light === "hues" && <HueBands />}
       {tray.parts.light === "air" && <AirAndFocus />}

@@ -7,6 +7,7 @@ import { gradeName, ROMAN, readGrade, seconds, share, signed } from "../../wordi
 import { readNumber } from "../../wording/numbers";
 import { PaperPlot } from "../plots/paper";
 import { named, type Station } from "../station";
+import { PartChoice } from "./PartChoice";
 import { PrintCurve } from "./PrintCurve";
 import { Heading, StationSlider, StepSliders } from "./parts";
 import { CONTRAST_STRIP, StripControls } from "./strip";
@@ -20,18 +21,7 @@ function PaperControls() {
   const part = tray.parts.paper;
   return (
     <>
-      <div className="mb-3">
-        <Segments
-          label="Part of the station"
-          value={part}
-          onChange={(paper) => tray.openPart({ paper })}
-          options={[
-            { value: "paper", text: "Paper, grade" },
-            { value: "points", text: "Points, curve" },
-            { value: "values", text: "Values" },
-          ]}
-        />
-      </div>
+      <PartChoice station="paper" />
       {part === "paper" && <PaperAndGrade />}
       {part === "points" && <PointsAndCurve />}
       {part === "values" && <Values />}
