@@ -82,6 +82,28 @@ class AccessTest(Journey):
             self.check("deliver")
             ActionChains(page).send_keys(Keys.ESCAPE).perform()
             self.wait(lambda: not self.all("[role=dialog]"))
+            ActionChains(page).send_keys("l").perform()
+            self.wait(lambda: len(self.all("[role=option]")) >= 24)
+            self.check("starting prints")
+            ActionChains(page).send_keys(Keys.ESCAPE, "yw").perform()
+            self.one("[aria-label='Wipe line']")
+            self.wait(lambda: self.all("[aria-label=History] li"))
+            self.check("history and wipe")
+            ActionChains(page).send_keys(Keys.ESCAPE).perform()
+            for opens, holds in (
+                (
+                    "//button[@title[contains(., 'the prints of this frame')]]",
+                    "[aria-label='Prints of this frame'] img",
+                ),
+                ("//button[starts-with(., 'Compare')]", "[data-radix-popper-content-wrapper]"),
+                ("//button[.='Reset, off ▾']", "[data-radix-popper-content-wrapper]"),
+                ("//button[.='Recipes…']", "[role=dialog]"),
+            ):
+                self.wait(lambda opens=opens: page.find_elements("xpath", opens))[0].click()
+                self.one(holds)
+                self.check(opens)
+                ActionChains(page).send_keys(Keys.ESCAPE).perform()
+                self.wait(lambda holds=holds: not self.all(holds))
             ActionChains(page).send_keys("r").perform()
             self.one("[aria-label=Ring-around] [role=option]")
             self.check("ring-around")

@@ -260,7 +260,7 @@ class DemoTest(Journey):
             self.page.get(address)
             self.wait(lambda: len(self.all("[data-frame] img")) >= 2)
             sources = [img.get_attribute("src") for img in self.all("[data-frame] img")]
-            self.assertEqual(sum("show=print" in s for s in sources), 1)
+            self.assertEqual(sum("show=print" in s for s in sources), 5)
             self.wait(
                 lambda: self.page.execute_script(
                     "return [...document.images].every(i => i.complete && i.naturalWidth > 100)"

@@ -13,6 +13,7 @@ from silvrin.bench.browser import demo_server
 from tests.browser.test_journey import Journey
 
 STRIP = "[aria-label='Starting prints'] [role=option]"
+PRINTS = "the menu of prints"
 WIPE = "[aria-label='Wipe line']"
 
 
@@ -51,7 +52,10 @@ class WithBench(Journey):
         return last[0]
 
     def menu(self, opens: str, *texts: str) -> None:
-        self.button(opens).click()
+        if opens == PRINTS:
+            self.one("button[title*='the prints of this frame']").click()
+        else:
+            self.button(opens).click()
         for text in texts:
             self.button(text).click()
 
@@ -217,7 +221,7 @@ class LooksTest(WithBench):
         self.key(Keys.ESCAPE)
         np.testing.assert_array_equal(self.rests(), shown)
         # a copy is a print of its own; N goes round; the sheet shows the one that is chosen
-        self.menu("Window light, the prints of this frame", "Copy of this one")
+        self.menu(PRINTS, "Copy of this one")
         self.wait(lambda: self.print_id() != first)
         second = self.print_id()
         self.wait(lambda: self.all("canvas"))
@@ -228,7 +232,7 @@ class LooksTest(WithBench):
         self.wait(lambda: self.print_id() == first)
         self.assertEqual(self.ask(f"/frames/{frame}")["chosen"], second)
         self.rests()
-        self.menu("Window light, the prints of this frame", "show on sheet")
+        self.menu(PRINTS, "show on sheet")
         self.wait(lambda: self.ask(f"/frames/{frame}")["chosen"] == first)
         self.button("Put Print 2 in the bin").click()
         self.wait(lambda: len(self.ask(f"/frames/{frame}")["prints"]) == 1)

@@ -9,11 +9,14 @@ import { STATIONS } from "./stations";
 export function LightPathStrip() {
   const store = useBenchStore();
   const { frame, recipe, shelf, facts, reading } = useTray();
-  const { chosen, folded, onChoose } = useBench(({ station, folded, openStation }) => ({
-    chosen: station,
-    folded,
-    onChoose: openStation,
-  }));
+  const { chosen, folded, trayed, onChoose } = useBench(
+    ({ station, folded, along, history, openStation }) => ({
+      chosen: station,
+      folded,
+      trayed: !along && !history,
+      onChoose: openStation,
+    }),
+  );
   const onFold = () => store.setState({ folded: !folded });
   return (
     <section aria-label="Light path" className="relative shrink-0 border-b border-black bg-panel">
@@ -34,7 +37,7 @@ export function LightPathStrip() {
               type="button"
               role="tab"
               aria-selected={on}
-              aria-controls="station"
+              aria-controls={trayed ? "station" : undefined}
               tabIndex={on ? 0 : -1}
               onClick={() => onChoose(station.name)}
               className={`flex min-w-0 border-r border-[#161616] px-3 text-left -outline-offset-2 last:border-r-0 ${

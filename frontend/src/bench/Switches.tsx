@@ -35,6 +35,7 @@ export function Switches({ station, title }: { station: StationName; title: stri
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Reset, off"
           align="end"
           sideOffset={6}
           className="z-30 w-60 rounded-md border border-black bg-panel p-2 text-[12.5px] shadow-[0_8px_40px_#000c]"

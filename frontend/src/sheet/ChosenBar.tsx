@@ -41,7 +41,7 @@ export function ChosenBar(props: ChosenBarProps) {
   return (
     <section
       aria-label="Chosen frames"
-      className="flex h-10 shrink-0 items-center gap-1.5 border-t border-black bg-panel px-3 wide:px-5"
+      className="flex h-10 shrink-0 items-center gap-1.5 border-t border-black bg-panel px-3 max-[1150px]:gap-1 max-[1150px]:px-2 max-[1150px]:[&_button]:px-1.5 wide:px-5"
     >
       <span className="mr-1 min-w-8 shrink-[4] truncate text-note text-soft">
         {none ? "No frame chosen" : one ? `${one.number} · ${one.title}` : `${count} frames chosen`}
@@ -62,7 +62,7 @@ export function ChosenBar(props: ChosenBarProps) {
         );
       })}
       <Button
-        className="ml-2"
+        className="ml-2 max-[1150px]:ml-0"
         disabled={one ? one.kind !== "merged" : count < 2 || count > 15}
         title="Two to fifteen frames of one scene, exposed differently, become one capture; a merged one can be merged again"
         onClick={onMerge}
@@ -92,10 +92,10 @@ export function ChosenBar(props: ChosenBarProps) {
             </option>
           ))}
       </select>
-      <Button hint="Del" disabled={none} onClick={onBin}>
+      <Button disabled={none} title="Delete" onClick={onBin}>
         Put in the bin
       </Button>
-      <Button hint="F" className="ml-auto" pressed={facts} onClick={onFacts}>
+      <Button className="ml-auto" title="F" pressed={facts} onClick={onFacts}>
         Facts
       </Button>
     </section>

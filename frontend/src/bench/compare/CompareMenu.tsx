@@ -63,6 +63,7 @@ export function CompareMenu() {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Compare"
           align="end"
           sideOffset={6}
           className="z-30 w-64 rounded-md border border-black bg-panel p-2 text-[12.5px] shadow-[0_8px_40px_#000c]"

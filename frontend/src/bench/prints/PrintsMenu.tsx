@@ -87,7 +87,6 @@ export function PrintsMenu() {
       <Popover.Trigger asChild>
         <button
           type="button"
-          aria-label={`${print.name}, the prints of this frame`}
           title={`${print.name}: the prints of this frame (N: the next one)`}
           className="flex min-w-12 shrink-[2] items-baseline gap-1 text-left hover:text-ink"
         >
@@ -99,6 +98,7 @@ export function PrintsMenu() {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="Prints"
           align="start"
           sideOffset={8}
           className="z-30 max-h-[80vh] w-[400px] overflow-y-auto rounded-md border border-black bg-panel p-2.5 text-[12.5px] shadow-[0_8px_40px_#000c]"

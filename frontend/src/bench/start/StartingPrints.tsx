@@ -77,6 +77,7 @@ export function StartingPrints() {
       aria-label="Starting prints"
       className="grid shrink-0 grid-cols-[1fr_360px] border-t border-black bg-panel"
     >
+      <h1 className="sr-only">Starting prints</h1>
       <div
         ref={list}
         role="listbox"
