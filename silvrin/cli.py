@@ -7,9 +7,12 @@ import argparse
 import contextlib
 import ctypes
 import json
+import os
 import signal
 import socket
 import sys
+import threading
+import webbrowser
 from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -25,6 +28,7 @@ if TYPE_CHECKING:
     from .store.library import Library
 
 DEFAULT_PORT = 8420
+OPENS_AFTER = 0.4  # s, when the server listens
 PORTS_TRIED = 50
 M_ARENA_MAX = -8  # of glibc's mallopt
 OUT = Console(highlight=False)
@@ -70,6 +74,9 @@ def _parser() -> argparse.ArgumentParser:
             default=DEFAULT_PORT,
             help=f"port on 127.0.0.1; the next free one when it is taken (default {DEFAULT_PORT})",
         )
+        sub.add_argument(
+            "--no-open", action="store_true", help="do not open a browser at its address"
+        )
         sub.set_defaults(run=run)
 
     sub = command("deliver", "Print image files and write them to a folder.")
@@ -94,7 +101,7 @@ def _parser() -> argparse.ArgumentParser:
 def _serve(options: argparse.Namespace) -> int:
     from .store.library import open_library, standard_home
 
-    return _start(open_library(options.home or standard_home()), options.port)
+    return _start(open_library(options.home or standard_home()), options)
 
 
 def _demo(options: argparse.Namespace) -> int:
@@ -105,10 +112,10 @@ def _demo(options: argparse.Namespace) -> int:
     with _progress() as progress:
         task = progress.add_task("Laying out the demo job", total=1.0)
         fill(library, lambda share: progress.update(task, completed=share))
-    return _start(library, options.port)
+    return _start(library, options)
 
 
-def _start(library: "Library", port: int) -> int:
+def _start(library: "Library", options: argparse.Namespace) -> int:
     import uvicorn
 
     from .web.app import create_app
@@ -117,9 +124,9 @@ def _start(library: "Library", port: int) -> int:
 
     _share_arenas()
     library.clear_left()
-    listener, used = _listen(port)
-    if used != port:
-        ERR.print(f"Port {port} is taken by another program; using {used} instead.")
+    listener, used = _listen(options.port)
+    if used != options.port:
+        ERR.print(f"Port {options.port} is taken by another program; using {used} instead.")
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))  # it is no failure, whenever it comes
     OUT.print(f"Silvrin is ready at [bold]http://127.0.0.1:{used}[/bold]  (stop it with Ctrl+C)")
     OUT.file.flush()
@@ -132,11 +139,22 @@ def _start(library: "Library", port: int) -> int:
         ws_max_size=MOST_JSON,
         ws_per_message_deflate=False,  # costs more than sending pixels over loopback
     )
+    if not options.no_open and OUT.is_terminal and _has_screen():
+        opening = threading.Timer(OPENS_AFTER, webbrowser.open, (f"http://127.0.0.1:{used}",))
+        opening.daemon = True
+        opening.start()
     try:
         Server(config, app.state.stop).run(sockets=[listener])
     finally:
         app.state.settle()  # no step is cut off by the interpreter's own end
     return 0
+
+
+def _has_screen() -> bool:
+    """Whether there is a desktop on which a browser can open."""
+    if sys.platform in ("darwin", "win32"):
+        return True
+    return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
 
 
 def _share_arenas() -> None:

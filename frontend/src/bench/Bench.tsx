@@ -15,6 +15,7 @@ import {
 import { BenchHeader } from "./BenchHeader";
 import { Panes } from "./compare/Panes";
 import { DeliverDialog } from "./DeliverDialog";
+import { KeysSheet } from "./KeysSheet";
 import { LightPathStrip } from "./LightPathStrip";
 import { MeterSizes } from "./Meter";
 import { CarryDialog } from "./map/CarryDialog";
@@ -72,21 +73,26 @@ export function Bench({ opened, ...given }: BenchProps) {
 
 function Table() {
   useBenchKeys();
-  const { along, history } = useBench(({ along, history }) => ({ along, history }));
+  const { along, alone, history } = useBench(({ along, alone, history }) => ({
+    along,
+    alone,
+    history,
+  }));
+  const bare = along !== null || alone;
   return (
     <div className="flex h-full flex-col">
-      <BenchHeader />
-      <LightPathStrip />
+      {!alone && <BenchHeader />}
+      {!alone && <LightPathStrip />}
       <div
-        className={`grid min-h-0 flex-1 ${along ? "grid-cols-1" : "grid-cols-[304px_1fr] wide:grid-cols-[400px_1fr]"}`}
+        className={`grid min-h-0 flex-1 ${bare ? "grid-cols-1" : "grid-cols-[304px_1fr] wide:grid-cols-[400px_1fr]"}`}
       >
-        {!along && (history ? <History /> : <Tray />)}
+        {!bare && (history ? <History /> : <Tray />)}
         <div className="flex min-h-0 min-w-0 flex-col">
           <Panes>
-            {!along && <OverThePicture />}
+            {!bare && <OverThePicture />}
             <PictureView />
           </Panes>
-          {!along && <UnderThePicture />}
+          {!bare && <UnderThePicture />}
         </div>
       </div>
       {along && <StartingPrints />}
@@ -167,6 +173,7 @@ function Dialogs() {
       {dialog === "screen" && <ScreenCheck onClose={close} />}
       {dialog === "carry" && <CarryDialog onClose={close} />}
       {dialog === "notes" && <NotesDialog onClose={close} />}
+      {dialog === "keys" && <KeysSheet onClose={close} />}
       {dialog === "keep" && <KeepDialog print={print} kept={kept} onClose={close} />}
       {dialog === "recipes" && (
         <RecipesDialog

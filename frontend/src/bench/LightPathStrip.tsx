@@ -8,7 +8,9 @@ import { STATIONS } from "./stations";
 /** The light path as a row of stations, and under it the beam: coloured until film makes it grey. */
 export function LightPathStrip() {
   const store = useBenchStore();
-  const { frame, recipe, shelf, facts, reading } = useTray();
+  const { frame, shelf, facts, reading } = useTray();
+  // figures are of what is shown, and so is what is said
+  const recipe = useBench((bench) => bench.trial ?? bench.recipe);
   const { chosen, folded, trayed, onChoose } = useBench(
     ({ station, folded, along, history, openStation }) => ({
       chosen: station,

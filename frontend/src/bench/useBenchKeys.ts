@@ -45,6 +45,8 @@ const KEYS: Record<string, (bench: Bench) => Partial<Bench> | null> = {
   v: ({ shown }) => ({ shown: { kind: shown.kind === "proof" ? "print" : "proof" } }),
   p: ({ zoom }) => ({ zoom: zoom === "reading" ? "fit" : "reading" }),
   r: () => ({ dialog: "ring" }),
+  f: ({ alone }) => ({ alone: !alone, along: null }),
+  "?": () => ({ dialog: "keys" }),
   w: ({ comparing }) => ({ comparing: comparing === "wipe" ? null : "wipe" }),
   y: ({ history }) => ({ history: !history, trial: null }),
   l: ({ along }) => ({ along: along === "starting" ? null : "starting", trial: null }),

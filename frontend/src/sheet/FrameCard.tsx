@@ -38,6 +38,8 @@ export const FrameCard = memo(function FrameCard(props: FrameCardProps) {
   ].filter(Boolean);
   // the marks are there when they are wanted: hundreds of them would slow the sheet's scrolling
   const [near, setNear] = useState(false);
+  // a print whose small picture is not made yet: meanwhile its capture stands there, pale
+  const [loaded, setLoaded] = useState("");
   const inside = (event: React.FocusEvent) =>
     event.currentTarget.contains(event.relatedTarget as Node | null);
   return (
@@ -88,13 +90,23 @@ export const FrameCard = memo(function FrameCard(props: FrameCardProps) {
           first ? "outline-2 outline-amber" : chosen ? "outline-2 outline-[#c9a063]" : ""
         }`}
       >
+        {printed && loaded !== url && (
+          <img
+            src={`${thumbnailUrl(frame, false)}&half=true`}
+            alt=""
+            title="The print is being made"
+            draggable={false}
+            className="absolute size-full object-contain opacity-40"
+          />
+        )}
         <img
           src={`${url}&half=true`}
           srcSet={`${url}&half=true 1x, ${url} 2x`}
           alt=""
           draggable={false}
           decoding="async"
-          className="size-full object-contain"
+          onLoad={() => setLoaded(url)}
+          className="relative size-full object-contain"
         />
         {frame.lost && (
           <span

@@ -147,9 +147,21 @@ export interface Bench {
   /** Seconds that something is being held by hand. */
   holding: number | null;
   mapping: Mapping;
-  dialog: "deliver" | "ring" | "screen" | "notes" | "carry" | "keep" | "recipes" | "apply" | null;
+  dialog:
+    | "deliver"
+    | "ring"
+    | "screen"
+    | "notes"
+    | "carry"
+    | "keep"
+    | "recipes"
+    | "apply"
+    | "keys"
+    | null;
   /** What is laid out along the picture. */
   along: "starting" | null;
+  /** The picture fills the window. */
+  alone: boolean;
   /** The list of the print's states is out. */
   history: boolean;
   other: Compared;
@@ -267,6 +279,7 @@ export function benchStore(
       mapping: mappingFor(given.frame),
       dialog: null,
       along: null,
+      alone: false,
       history: false,
       other: { kind: "plain" },
       comparing: null,
@@ -301,9 +314,9 @@ export function benchStore(
         set({ tool: tool.kind === "look" ? resting(station, parts) : tool });
       },
       leave: () => {
-        const { station, parts, shown, along, history, comparing } = get();
-        if (along || history || comparing) {
-          set({ along: null, history: false, comparing: null, trial: null });
+        const { station, parts, shown, along, alone, history, comparing } = get();
+        if (along || alone || history || comparing) {
+          set({ along: null, alone: false, history: false, comparing: null, trial: null });
           return;
         }
         const stays = shown.kind === "print" || shown.kind === "proof" || shown.kind === "timed";
