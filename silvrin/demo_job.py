@@ -94,11 +94,13 @@ class Begun:
     time: float  # s
     grade: float
     black_at: float
+    smoothing: float = 0.0
 
     def recipe(self) -> Recipe:
         """Of the print, before anything else was done."""
         look = starting_prints()[self.start].on(Recipe())
         stations = {
+            "light": look.light.model_copy(update={"chroma_smoothing": self.smoothing}),
             "film": look.film.model_copy(update={"placement": self.placement}),
             "development": look.development.model_copy(update={"n": self.n}),
             "enlarger": look.enlarger.model_copy(update={"time": self.time}),
@@ -111,9 +113,9 @@ BEGUN = {
     "Glaze shelf": Begun("crisp", "Set off", 5 / 6, 0.0, 13.5, 2.5, 0.996),
     "Wheel": Begun("rugged", "Rugged", 23 / 12, -0.5, 16.8, 2.5, 1.0),
     "Pale plate": Begun("pale", "Pale", -1.5, 2 / 3, 19.3, 3.25, 0.671),
-    "Black raku": Begun("dark", "Low key", 2.0, 2 / 3, 15.6, 5.0, 1.0),
+    "Black raku": Begun("dark", "Low key", 2.0, 2 / 3, 15.6, 5.0, 1.0, 0.5),
     "Drying loft": Begun("tamed", "Shadows opened", 1.75, -2 / 3, 18.9, 1.5, 0.993),
-    "Bottle kiln": Begun("white-leaves", "White leaves", -5 / 12, 2 / 3, 16.2, 3.5, 1.0),
+    "Bottle kiln": Begun("white-leaves", "White leaves", -5 / 12, 2 / 3, 16.2, 3.5, 1.0, 1.0),
 }
 # The printing maps of prints that were worked by hand
 MAPS: dict[str, tuple[Pass, ...]] = {

@@ -34,6 +34,7 @@ from .wording import development_name, grade_name, zone_name
 F32 = NDArray[np.float32]
 
 PROPOSED = {  # settings that are, by station
+    "light": ("chroma_smoothing",),
     "film": ("placement",),
     "development": ("n",),
     "enlarger": ("time",),
@@ -87,10 +88,11 @@ class Proposed:
     def says(self) -> str:
         """What was done and why, in one sentence."""
         made = self.recipe
+        smoothing = made.light.chroma_smoothing
         return (
             f"shadow {_on(self.shadow)}, highlights fall {_on(self.highlight)}: "
             f"{development_name(made.development.n)}, grade {grade_name(made.paper.grade)}, "
-            f"{made.enlarger.time:g} s"
+            f"{made.enlarger.time:g} s" + (f", smoothing {smoothing:g}" if smoothing else "")
         )
 
 

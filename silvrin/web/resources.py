@@ -93,6 +93,7 @@ class Carrying(Input):
 class ProposedPrint(BaseModel):
     """The settings of a print that is proposed for a frame, and why."""
 
+    chroma_smoothing: float  # of the Light station
     placement: float  # of the Film station, stops
     n: float  # of Development
     time: float | None  # of the Enlarger, s
@@ -260,6 +261,7 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
         found = propose_for(frame_id, wanted.recipe)
         made = found.recipe
         return ProposedPrint(
+            chroma_smoothing=made.light.chroma_smoothing,
             placement=made.film.placement,
             n=made.development.n,
             time=made.enlarger.time,

@@ -122,7 +122,7 @@ class ProposingTest(unittest.TestCase):
 
     def test_the_rest_of_a_recipe_stays(self) -> None:
         recipe = Recipe(
-            light=LightSettings(lens_filter="25"),
+            light=LightSettings(lens_filter="15"),
             film=FilmSettings(stock="larch-100", placement=-2.0, grain=2.0),
             enlarger=EnlargerSettings(head="condenser", time=99.0),
             paper=PaperSettings(mid_point=0.1, black_at=0.7),
@@ -135,6 +135,23 @@ class ProposingTest(unittest.TestCase):
         self.assertGreater(made.paper.black_at, 0.9)
         # again is the same: where it stood before does not count
         self.assertEqual(proposed(ROOM, sat("bottle kiln", made)).recipe, made)
+
+    def test_noise_of_colour_is_smoothed_as_far_as_the_glass_needs(self) -> None:
+        for filters, wanted in (("none", 0.0), ("15", 0.0), ("47", None)):
+            recipe = Recipe(light=LightSettings(lens_filter=filters, chroma_smoothing=0.35))
+            made = proposed(ROOM, sat("bottle kiln", recipe)).recipe
+            amount = made.light.chroma_smoothing
+            share = ROOM.readings(sat("bottle kiln", made)).breaking
+            with self.subTest(filters):
+                if wanted is not None:
+                    self.assertEqual(amount, wanted)
+                    continue
+                self.assertGreater(amount, 0.0)
+                self.assertTrue(share <= 0.01 or amount == 1.0)
+                # a step less would not do
+                light = made.light.model_copy(update={"chroma_smoothing": amount - 0.25})
+                less = sat("bottle kiln", made.model_copy(update={"light": light}))
+                self.assertGreater(ROOM.readings(less).breaking, 0.01)
 
     def test_a_picture_with_nothing_in_it_is_proposed_too(self) -> None:
         for level in (0, 30, 30000, 65535):

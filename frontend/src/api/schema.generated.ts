@@ -5838,6 +5838,8 @@ export interface components {
         ProposedPrint: {
             /** Black At */
             black_at: number;
+            /** Chroma Smoothing */
+            chroma_smoothing: number;
             /** Grade */
             grade: number;
             /** N */

@@ -13,13 +13,12 @@ function useProposal() {
     const { frame, recipe, put, tell } = store.getState();
     setBusy(true);
     try {
-      const { placement, n, time, grade, black_at, white_at, says } = await api.propose(
-        frame.id,
-        recipe,
-      );
+      const { chroma_smoothing, placement, n, time, grade, black_at, white_at, says } =
+        await api.propose(frame.id, recipe);
       // of the print as it is set; where it is a mixture, the print before stays
       const proposed = {
         ...recipe,
+        light: { ...recipe.light, chroma_smoothing },
         film: { ...recipe.film, placement },
         development: { ...recipe.development, n },
         enlarger: { ...recipe.enlarger, time },
@@ -108,6 +107,14 @@ export function ProposedLine() {
           <Strength />
         </div>
       )}
+      <button
+        type="button"
+        title="All keys on one sheet"
+        onClick={() => store.setState({ dialog: "keys" })}
+        className={`whitespace-nowrap text-faint hover:text-ink ${mixed ? "" : "ml-auto"}`}
+      >
+        Keys<kbd className="ml-1.5 font-sans">?</kbd>
+      </button>
     </section>
   );
 }

@@ -24,7 +24,14 @@ from ..picture import U16, LinearPicture, View
 from ..places import PicturePixel
 from ..plate import Grid, Plate
 from ..underlay import COARSE, SIZE, chroma_maps
-from .breaking import ChromaNoise, chroma_noise, noise_of, palette_of, share_breaking
+from .breaking import (
+    ChromaNoise,
+    Palette,
+    chroma_noise,
+    noise_of,
+    palette_of,
+    share_breaking,
+)
 from .cache import StationCache
 from .coding import F32, code
 from .mixing import mixture
@@ -241,15 +248,23 @@ class Darkroom:
     def _noise(self, sitting: Sitting) -> ChromaNoise:
         return self.cache.get((sitting.key, "noise"), lambda: chroma_noise(sitting.picture))
 
+    def share_breaking(self, sitting: Sitting) -> float:
+        """Share of the picture, 0 to 1, in which noise of colour is seen as noise of tone."""
+        palette, noise = self._palette(sitting), self._noise(sitting)
+        return share_breaking(palette, sitting.path[Conversion], noise)
+
+    def _palette(self, sitting: Sitting) -> Palette:
+        view = sitting.picture.whole(READING_SIZE)
+        return self.cache.get(
+            (sitting.key, "palette"), lambda: palette_of(self.coded(sitting, view))
+        )
+
     def readings(self, sitting: Sitting) -> Readings:
         """Shares and histograms of the whole picture, always at one size, so that a share reads the
         same in every window and is the one that points are made for."""
         picture, path = sitting.picture, sitting.path
         view = picture.whole(READING_SIZE)
-        light = self._light(sitting, view)
-        palette = self.cache.get(
-            (sitting.key, "palette"), lambda: palette_of(self.coded(sitting, view))
-        )
+        light, palette = self._light(sitting, view), self._palette(sitting)
         density = self.negative(sitting, view)
         return readings_of(
             path,
@@ -258,7 +273,7 @@ class Darkroom:
             self.view(sitting, view),
             self.cache.get((sitting.key, "channels"), lambda: channels_of(light, picture.limits)),
             palette,
-            share_breaking(palette, path[Conversion], self._noise(sitting)),
+            self.share_breaking(sitting),
             self.printing(sitting).share_piled,
         )
 
