@@ -76,6 +76,12 @@ class PartsTest(unittest.TestCase):
         with self.assertRaises(ValidationError):
             Recipe().paper.grade = 3  # type: ignore[misc]
 
+    def test_one_of_version_4_is_read_as_it_is(self) -> None:
+        recipe = Recipe(paper=PaperSettings(grade=4), film=FilmSettings(placement=-1))
+        text = recipe.model_dump_json().replace("silvrin-recipe-5", "silvrin-recipe-4")
+        self.assertIn("silvrin-recipe-4", text)
+        self.assertEqual(read(text)[0], recipe)
+
     def test_what_does_not_hold_is_named_where_it_stands(self) -> None:
         wrong = {
             '{"look": {"paper": {"grade": 7}}}': [

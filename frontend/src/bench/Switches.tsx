@@ -1,8 +1,8 @@
-import { Popover } from "radix-ui";
 import { useState } from "react";
 import { fieldOf, type StationName } from "../api/client";
 import { fieldsOff, withFields } from "../api/recipe";
 import type { Switch } from "../api/types";
+import { Menu } from "../parts/Menu";
 import { useBench, useBenchStore } from "../state/bench";
 import { PART_TITLES, switchOf } from "./parts";
 
@@ -27,35 +27,29 @@ export function Switches({ station, title }: { station: StationName; title: stri
   };
   const item = "block w-full rounded-[3px] px-2 py-1 text-left hover:bg-raise";
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger asChild>
+    <Menu
+      label="Reset, off"
+      open={open}
+      onOpen={setOpen}
+      align="end"
+      className="w-60"
+      opens={
         <button type="button" className="hover:text-ink">
           Reset, off ▾
         </button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          aria-label="Reset, off"
-          align="end"
-          sideOffset={6}
-          className="z-30 w-60 rounded-md border border-black bg-panel p-2 text-[12.5px] shadow-[0_8px_40px_#000c]"
-        >
-          {rows.map(({ name, title }) => (
-            <div
-              key={name}
-              className="border-line border-b py-1 first:pt-0 last:border-b-0 last:pb-0"
-            >
-              <button type="button" className={item} onClick={then(() => flip(name, title))}>
-                Switch {title} {off.includes(name) ? "on" : "off"}
-              </button>
-              <button type="button" className={item} onClick={then(() => reset(name, title))}>
-                Reset {title}
-              </button>
-            </div>
-          ))}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+      }
+    >
+      {rows.map(({ name, title }) => (
+        <div key={name} className="border-line border-b py-1 first:pt-0 last:border-b-0 last:pb-0">
+          <button type="button" className={item} onClick={then(() => flip(name, title))}>
+            Switch {title} {off.includes(name) ? "on" : "off"}
+          </button>
+          <button type="button" className={item} onClick={then(() => reset(name, title))}>
+            Reset {title}
+          </button>
+        </div>
+      ))}
+    </Menu>
   );
 }
 

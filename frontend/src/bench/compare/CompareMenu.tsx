@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { Popover } from "radix-ui";
 import { useState } from "react";
 import { api } from "../../api/client";
 import { Button } from "../../parts/Button";
+import { Menu } from "../../parts/Menu";
 import { type Compared, type Comparing, useBench, useBenchStore } from "../../state/bench";
 import { nameOf, PLAIN, same } from "./useCompared";
 
@@ -51,8 +51,13 @@ export function CompareMenu() {
   const row = (on: boolean) =>
     `block w-full truncate rounded-[3px] px-2 py-1 text-left ${on ? "bg-lift text-amber" : "hover:bg-raise"}`;
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger asChild>
+    <Menu
+      label="Compare"
+      open={open}
+      onOpen={setOpen}
+      align="end"
+      className="w-64"
+      opens={
         <Button
           hint="W"
           pressed={comparing !== null}
@@ -60,48 +65,40 @@ export function CompareMenu() {
         >
           {comparing ? `Compare: ${way}` : "Compare"}
         </Button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          aria-label="Compare"
-          align="end"
-          sideOffset={6}
-          className="z-30 w-64 rounded-md border border-black bg-panel p-2 text-[12.5px] shadow-[0_8px_40px_#000c]"
+      }
+    >
+      <p className="px-2 pb-1 text-small text-faint">With (hold K to see it)</p>
+      <div className="max-h-72 overflow-y-auto">
+        {all.map((each) => (
+          <button
+            key={each.kind === "state" ? each.state : each.kind}
+            type="button"
+            aria-pressed={same(each, other)}
+            onClick={() => choose(each)}
+            className={row(same(each, other))}
+          >
+            {each.kind === "colour" ? "capture in colour" : nameOf(each)}
+            {each.kind === "state" && each.print === store.getState().print.id && (
+              <span className="text-faint"> · proof</span>
+            )}
+          </button>
+        ))}
+      </div>
+      <p className="mt-1 border-t border-line px-2 pt-2 pb-1 text-small text-faint">How</p>
+      {WAYS.map(({ way, text }) => (
+        <button
+          key={text}
+          type="button"
+          aria-pressed={way === comparing}
+          onClick={() => {
+            store.setState({ comparing: way });
+            setOpen(false);
+          }}
+          className={row(way === comparing && way !== null)}
         >
-          <p className="px-2 pb-1 text-small text-faint">With (hold K to see it)</p>
-          <div className="max-h-72 overflow-y-auto">
-            {all.map((each) => (
-              <button
-                key={each.kind === "state" ? each.state : each.kind}
-                type="button"
-                aria-pressed={same(each, other)}
-                onClick={() => choose(each)}
-                className={row(same(each, other))}
-              >
-                {each.kind === "colour" ? "capture in colour" : nameOf(each)}
-                {each.kind === "state" && each.print === store.getState().print.id && (
-                  <span className="text-faint"> · proof</span>
-                )}
-              </button>
-            ))}
-          </div>
-          <p className="mt-1 border-t border-line px-2 pt-2 pb-1 text-small text-faint">How</p>
-          {WAYS.map(({ way, text }) => (
-            <button
-              key={text}
-              type="button"
-              aria-pressed={way === comparing}
-              onClick={() => {
-                store.setState({ comparing: way });
-                setOpen(false);
-              }}
-              className={row(way === comparing && way !== null)}
-            >
-              {text}
-            </button>
-          ))}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+          {text}
+        </button>
+      ))}
+    </Menu>
   );
 }

@@ -1,9 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Popover } from "radix-ui";
 import { useState } from "react";
 import { useLocation } from "wouter";
 import { api, type PrintEntry, stateUrl } from "../../api/client";
 import { Button } from "../../parts/Button";
+import { Menu } from "../../parts/Menu";
 import { useBench, useBenchStore } from "../../state/bench";
 
 /** The next print of a frame after one, and round. */
@@ -83,8 +83,13 @@ export function PrintsMenu() {
   };
 
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger asChild>
+    <Menu
+      label="Prints"
+      open={open}
+      onOpen={setOpen}
+      align="start"
+      className="max-h-[80vh] w-[400px] overflow-y-auto"
+      opens={
         <button
           type="button"
           title={`${print.name}: the prints of this frame (N: the next one)`}
@@ -95,116 +100,108 @@ export function PrintsMenu() {
             ▾{there.length > 1 && ` ${at + 1} of ${there.length}`}
           </span>
         </button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          aria-label="Prints"
-          align="start"
-          sideOffset={8}
-          className="z-30 max-h-[80vh] w-[400px] overflow-y-auto rounded-md border border-black bg-panel p-2.5 text-[12.5px] shadow-[0_8px_40px_#000c]"
-        >
-          <ul aria-label="Prints of this frame" className="flex flex-col gap-1">
-            {there.map((each, i) => (
-              <li
-                key={each.id}
-                className={`flex items-center gap-2.5 rounded-[3px] p-1 ${each.id === print.id ? "bg-raise" : ""}`}
+      }
+    >
+      <ul aria-label="Prints of this frame" className="flex flex-col gap-1">
+        {there.map((each, i) => (
+          <li
+            key={each.id}
+            className={`flex items-center gap-2.5 rounded-[3px] p-1 ${each.id === print.id ? "bg-raise" : ""}`}
+          >
+            <button
+              type="button"
+              aria-label={`Open ${each.name}`}
+              onClick={() => openPrint(each.id)}
+              className="h-12 w-[72px] shrink-0"
+            >
+              <img
+                src={stateUrl(each.id, each.head, frame.edition)}
+                alt=""
+                className="size-full object-contain"
+              />
+            </button>
+            {renaming === each.id ? (
+              <input
+                aria-label="Name of the print"
+                defaultValue={each.name}
+                maxLength={120}
+                ref={(element) => element?.focus()}
+                onFocus={(event) => event.target.select()}
+                onBlur={(event) => rename(each, event.target.value)}
+                onKeyDown={(event) => {
+                  if (event.key === "Enter") event.currentTarget.blur();
+                  if (event.key === "Escape") {
+                    event.preventDefault();
+                    event.stopPropagation();
+                    setRenaming(null);
+                  }
+                }}
+                className="min-w-0 flex-1 rounded-[2px] bg-well px-1.5 py-0.5"
+              />
+            ) : (
+              <button
+                type="button"
+                title="Rename"
+                onClick={() => setRenaming(each.id)}
+                className={`min-w-0 flex-1 truncate text-left ${each.id === print.id ? "text-amber" : ""}`}
               >
-                <button
-                  type="button"
-                  aria-label={`Open ${each.name}`}
-                  onClick={() => openPrint(each.id)}
-                  className="h-12 w-[72px] shrink-0"
-                >
-                  <img
-                    src={stateUrl(each.id, each.head, frame.edition)}
-                    alt=""
-                    className="size-full object-contain"
-                  />
-                </button>
-                {renaming === each.id ? (
-                  <input
-                    aria-label="Name of the print"
-                    defaultValue={each.name}
-                    maxLength={120}
-                    ref={(element) => element?.focus()}
-                    onFocus={(event) => event.target.select()}
-                    onBlur={(event) => rename(each, event.target.value)}
-                    onKeyDown={(event) => {
-                      if (event.key === "Enter") event.currentTarget.blur();
-                      if (event.key === "Escape") {
-                        event.preventDefault();
-                        event.stopPropagation();
-                        setRenaming(null);
-                      }
-                    }}
-                    className="min-w-0 flex-1 rounded-[2px] bg-well px-1.5 py-0.5"
-                  />
-                ) : (
-                  <button
-                    type="button"
-                    title="Rename"
-                    onClick={() => setRenaming(each.id)}
-                    className={`min-w-0 flex-1 truncate text-left ${each.id === print.id ? "text-amber" : ""}`}
-                  >
-                    {each.name}
-                  </button>
-                )}
+                {each.name}
+              </button>
+            )}
+            <Small
+              text={frame.chosen === each.id ? "on the sheet" : "show on sheet"}
+              disabled={frame.chosen === each.id}
+              onDo={does(async () => {
+                await api.choosePrint(each.id);
+                store.setState({ frame: { ...frame, chosen: each.id } });
+              })}
+            />
+            <Small
+              text="↑"
+              label={`Move ${each.name} up`}
+              disabled={i === 0}
+              onDo={does(() => move(each.id, -1))}
+            />
+            <Small
+              text="↓"
+              label={`Move ${each.name} down`}
+              disabled={i === there.length - 1}
+              onDo={does(() => move(each.id, 1))}
+            />
+            <Small
+              text="bin"
+              label={`Put ${each.name} in the bin`}
+              onDo={does(() => bin(each.id))}
+            />
+          </li>
+        ))}
+      </ul>
+      {all.some((each) => each.binned) && (
+        <div className="mt-2 border-t border-line pt-2">
+          <p className="px-1 text-small text-faint">In the bin, until it is emptied</p>
+          {all
+            .filter((each) => each.binned)
+            .map((each) => (
+              <div key={each.id} className="flex items-center gap-2.5 p-1">
+                <span className="min-w-0 flex-1 truncate text-soft">{each.name}</span>
                 <Small
-                  text={frame.chosen === each.id ? "on the sheet" : "show on sheet"}
-                  disabled={frame.chosen === each.id}
-                  onDo={does(async () => {
-                    await api.choosePrint(each.id);
-                    store.setState({ frame: { ...frame, chosen: each.id } });
-                  })}
+                  text="put back"
+                  label={`Put ${each.name} back`}
+                  onDo={does(() => api.restorePrint(each.id))}
                 />
-                <Small
-                  text="↑"
-                  label={`Move ${each.name} up`}
-                  disabled={i === 0}
-                  onDo={does(() => move(each.id, -1))}
-                />
-                <Small
-                  text="↓"
-                  label={`Move ${each.name} down`}
-                  disabled={i === there.length - 1}
-                  onDo={does(() => move(each.id, 1))}
-                />
-                <Small
-                  text="bin"
-                  label={`Put ${each.name} in the bin`}
-                  onDo={does(() => bin(each.id))}
-                />
-              </li>
+              </div>
             ))}
-          </ul>
-          {all.some((each) => each.binned) && (
-            <div className="mt-2 border-t border-line pt-2">
-              <p className="px-1 text-small text-faint">In the bin, until it is emptied</p>
-              {all
-                .filter((each) => each.binned)
-                .map((each) => (
-                  <div key={each.id} className="flex items-center gap-2.5 p-1">
-                    <span className="min-w-0 flex-1 truncate text-soft">{each.name}</span>
-                    <Small
-                      text="put back"
-                      label={`Put ${each.name} back`}
-                      onDo={does(() => api.restorePrint(each.id))}
-                    />
-                  </div>
-                ))}
-            </div>
-          )}
-          <div className="mt-2 flex gap-1.5 border-t border-line pt-2">
-            <Button onClick={() => add(() => api.makePrint(frame.id, named())).catch(tell)}>
-              New, proposed
-            </Button>
-            <Button onClick={() => add(() => api.copyPrint(print.id, named())).catch(tell)}>
-              Copy of this one
-            </Button>
-          </div>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+        </div>
+      )}
+      <div className="mt-2 flex gap-1.5 border-t border-line pt-2">
+        <Button onClick={() => add(() => api.makePrint(frame.id, named())).catch(tell)}>
+          New, proposed
+        </Button>
+        <Button onClick={() => add(() => api.copyPrint(print.id, named())).catch(tell)}>
+          Copy of this one
+        </Button>
+      </div>
+    </Menu>
   );
 }
 
