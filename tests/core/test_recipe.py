@@ -233,7 +233,7 @@ class DrawingsTest(unittest.TestCase):
     def test_the_schema_of_a_file_tells_all_that_is_in_it(self) -> None:
         schema = file_schema()
         written = schema["$defs"]["WrittenRecipe"]["properties"]
-        self.assertEqual(set(written), {"format", "of_frame", "look", "mixture", "sheets"})
+        self.assertEqual(set(written), {"format", "of_frame", "look", "mixture", "off", "sheets"})
         self.assertEqual(schema["$defs"]["Mend"]["properties"]["radius"]["maximum"], 400)
         straighten = schema["$defs"]["CaptureOfFrame"]["properties"]["straighten"]
         self.assertEqual((straighten["minimum"], straighten["unit"]), (-45, "°"))
