@@ -315,6 +315,9 @@ STEPS: tuple[tuple[str, str], ...] = (
         ) STRICT;
         CREATE UNIQUE INDEX recipes_by_name ON recipes (name) WHERE binned_at IS NULL;
 
+        -- starting prints and recipes that are ringed, to be at hand
+        CREATE TABLE ringed (name TEXT PRIMARY KEY) STRICT, WITHOUT ROWID;
+
         -- settings that were put on many prints at once, to be taken back at once
         CREATE TABLE applications (
             id INTEGER PRIMARY KEY AUTOINCREMENT,

@@ -101,6 +101,19 @@ def restore_recipe(connection: sqlite3.Connection, recipe_id: int) -> None:
     connection.execute("UPDATE recipes SET binned_at = NULL WHERE id = ?", (recipe_id,))
 
 
+def ringed(connection: sqlite3.Connection) -> list[str]:
+    """The starting prints and recipes that are ringed, by name."""
+    return [row["name"] for row in connection.execute("SELECT name FROM ringed ORDER BY name")]
+
+
+def ring(connection: sqlite3.Connection, name: str, on: bool) -> None:
+    """Ring a starting print or a recipe, or no longer."""
+    if on:
+        connection.execute("INSERT OR IGNORE INTO ringed (name) VALUES (?)", (name,))
+    else:
+        connection.execute("DELETE FROM ringed WHERE name = ?", (name,))
+
+
 def _values(of: KeptRecipe) -> dict[str, str]:
     document = of.model_dump(mode="json", include={"fields", "mixture"})
     return {

@@ -4,7 +4,7 @@ import json
 import re
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import APIRouter, Path, Query, Request, Response
 from pydantic import BaseModel, Field
 
 from ..core.recipe import Recipe
@@ -31,6 +31,7 @@ from .inputs import Input, UnderRecipe
 
 MOST_AT_ONCE = 500  # frames
 SETTING = r"^[a-z]+\.[a-z_]+$"
+Ringed = Annotated[str, Path(pattern=r"^([a-z0-9-]{1,64}|[0-9]{1,18})$")]
 Setting = Annotated[str, Field(pattern=SETTING)]
 
 
@@ -47,6 +48,12 @@ class Naming(Input):
     name: str = Field(min_length=1, max_length=60)
     note: str = Field("", max_length=2000)
     group: str = Field("", max_length=40)
+
+
+class Ringing(Input):
+    """Whether something is ringed."""
+
+    on: bool
 
 
 class NewRecipe(Naming):
@@ -94,6 +101,18 @@ def looks_router(library: Library, darkroom: Darkroom) -> APIRouter:
     @router.get("/starting-prints")
     def all_starting_prints() -> list[StartingPrint]:
         return list(starting_prints().values())
+
+    @router.get("/ringed")
+    def ringed() -> list[str]:
+        """Starting prints by id, and recipes by number, that are ringed to be at hand."""
+        return recipes.ringed(database.read)
+
+    @router.put("/ringed/{name}", status_code=204)
+    def ring(name: Ringed, wanted: Ringing) -> None:
+        if name not in starting_prints():
+            recipes.entry(database.read, int(name) if name.isdecimal() else 0)
+        with database.write() as connection:
+            recipes.ring(connection, name, wanted.on)
 
     @router.post("/frames/{frame_id}/starting-prints/{name}")
     def begin(frame_id: int, name: str, wanted: UnderRecipe) -> Begun:

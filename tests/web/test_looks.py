@@ -172,6 +172,20 @@ class StartingPrintsTest(Looks):
         self.assertIn("black-sky", wrong.json()["detail"])
 
 
+class RingedTest(Looks):
+    def test_starting_prints_and_recipes_are_ringed(self) -> None:
+        (frame,) = self.frames(1)
+        of = self.printed(frame)
+        own = self.call("POST", "/recipes", {"name": "Mine", "print_id": of["id"]}, 201)["id"]
+        for name in ("pale", str(own), "pale"):
+            self.call("PUT", f"/ringed/{name}", {"on": True}, 204)
+        self.assertEqual(self.call("GET", "/ringed"), [str(own), "pale"])
+        self.call("PUT", "/ringed/pale", {"on": False}, 204)
+        self.assertEqual(self.call("GET", "/ringed"), [str(own)])
+        for name, status in (("none", 404), ("999", 404), ("A b", 422)):
+            self.call("PUT", f"/ringed/{name}", {"on": True}, status)
+
+
 LOOK = Recipe(
     light=LightSettings(lens_filter="25", haze=-0.3),
     film=FilmSettings(stock="linden-50", placement=1.0),

@@ -188,6 +188,8 @@ export const api = {
     const found = await ask<Schemas["Begun"]>("POST", of, sending(recipe), signal);
     return { says: found.says, recipe: joined(found.recipe) };
   },
+  ringed: () => ask<string[]>("GET", "/ringed"),
+  ring: (name: string, on: boolean) => ask<null>("PUT", `/ringed/${name}`, { on }),
   startingPrints: () => ask<StartingPrint[]>("GET", "/starting-prints"),
   begin: async (frame: number, start: string, recipe: Recipe, signal: AbortSignal) => {
     const of = `/frames/${frame}/starting-prints/${start}`;

@@ -1270,6 +1270,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ringed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ringed
+         * @description Starting prints by id, and recipes by number, that are ringed to be at hand.
+         */
+        get: operations["ringed_api_ringed_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ringed/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Ring */
+        put: operations["ring_api_ringed__name__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rolls": {
         parameters: {
             query?: never;
@@ -5915,6 +5952,14 @@ export interface components {
             note: string;
         };
         /**
+         * Ringing
+         * @description Whether something is ringed.
+         */
+        Ringing: {
+            /** On */
+            on: boolean;
+        };
+        /**
          * Roll
          * @description A set of captures.
          */
@@ -9513,6 +9558,59 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RecipeEntry"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    ringed_api_ringed_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    ring_api_ringed__name__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ringing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

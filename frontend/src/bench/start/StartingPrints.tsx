@@ -1,4 +1,6 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
+import { api } from "../../api/client";
 import { noteInput } from "../../api/live";
 import { beforeOf } from "../../api/recipe";
 import { Button } from "../../parts/Button";
@@ -8,6 +10,7 @@ import { type Start, useStarts } from "./useStarts";
 
 const HEIGHT = 76;
 const ALL = "All";
+const RINGED = "Ringed";
 
 /** Starting prints along the picture: pointing at one, or walking with the arrow keys, shows it
  * large; leaving restores. */
@@ -27,7 +30,12 @@ export function StartingPrints() {
   const [pointed, setPointed] = useState<string | null>(null);
   const list = useRef<HTMLDivElement>(null);
 
-  const found = starts.filter(({ of }) => fits(of, group, words));
+  const queries = useQueryClient();
+  const ringed = useQuery({ queryKey: ["ringed"], queryFn: api.ringed }).data ?? [];
+  const isRinged = (of: Start["of"]) => ringed.includes(nameIn(of));
+  const found = starts.filter(
+    ({ of }) => (group === RINGED ? isRinged(of) : true) && fits(of, group, words),
+  );
   const trial = found.find(({ of }) => of.id === pointed)?.recipe ?? null;
   useEffect(() => {
     store.setState({ trial });
@@ -50,8 +58,22 @@ export function StartingPrints() {
       .getState()
       .put(recipe, "starting print", (says ? `${of.name}: ${says}` : of.name).slice(0, 120));
   };
+  const ring = async (of: Start["of"]) => {
+    try {
+      await api.ring(nameIn(of), !isRinged(of));
+      await queries.invalidateQueries({ queryKey: ["ringed"] });
+    } catch (error) {
+      store.getState().tell(error);
+    }
+  };
   const walk = (event: React.KeyboardEvent) => {
     const at = found.findIndex(({ of }) => of.id === inTab);
+    const here = found[at];
+    if (event.key === "o" && here && !event.repeat) {
+      event.stopPropagation();
+      ring(here.of);
+      return;
+    }
     const to = {
       ArrowLeft: at - 1,
       ArrowRight: at + 1,
@@ -67,7 +89,7 @@ export function StartingPrints() {
     const options = list.current?.querySelectorAll<HTMLElement>("[role=option]");
     options?.[to]?.focus();
   };
-  const groups = [ALL, ...new Set(starts.map(({ of }) => of.group))];
+  const groups = [ALL, RINGED, ...new Set(starts.map(({ of }) => of.group))];
   const told = starts.find(({ of }) => of.id === pointed) ?? null;
   const chosen = starts.find(({ of }) => of.name === mixture?.name) ?? null;
   const of = told ?? chosen;
@@ -100,7 +122,9 @@ export function StartingPrints() {
               type="button"
               role="option"
               aria-selected={on}
-              aria-label={on ? `${name}, taken` : name}
+              aria-label={[name, isRinged(start.of) && "ringed", on && "taken"]
+                .filter(Boolean)
+                .join(", ")}
               title={about}
               tabIndex={id === inTab ? 0 : -1}
               onFocus={() => setTab(id)}
@@ -129,6 +153,7 @@ export function StartingPrints() {
                   on || pointed === id ? "text-amber" : "text-soft"
                 }`}
               >
+                {isRinged(start.of) && "◯ "}
                 {name}
                 {on && " ●"}
               </span>
@@ -169,7 +194,7 @@ export function StartingPrints() {
           <p className="flex h-[27px] items-center text-small text-faint">
             {done < starts.length
               ? `${done} of ${starts.length} prints`
-              : "← → walk, Enter takes, Esc leaves"}
+              : "← → walk, Enter takes, O rings, Esc leaves"}
           </p>
         )}
         <p role="status" className="line-clamp-2 text-small text-soft">
@@ -182,8 +207,11 @@ export function StartingPrints() {
   );
 }
 
+/** What a starting print or a recipe is ringed by. */
+const nameIn = ({ id, own }: Start["of"]) => (own === null ? id : String(own));
+
 const fits = (of: Start["of"], group: string, words: string) =>
-  (group === ALL || of.group === group) &&
+  (group === ALL || group === RINGED || of.group === group) &&
   words
     .toLowerCase()
     .split(/\s+/)
