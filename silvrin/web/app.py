@@ -39,6 +39,7 @@ from .imports import imports_router
 from .live import LiveFrame, LiveRequest, live_router
 from .looks import looks_router
 from .merges import Merges, merges_router
+from .metering import metering_router
 from .news import News, news_router
 from .prints import prints_router
 from .resources import resources_router
@@ -88,6 +89,7 @@ def create_app(library: Library) -> FastAPI:
     app.include_router(sheet_router(library, darkroom))
     app.include_router(imports_router(library, taking_in))
     app.include_router(resources_router(library, darkroom, deliveries))
+    app.include_router(metering_router(library, darkroom))
     app.include_router(prints_router(library))
     app.include_router(looks_router(library, darkroom))
     app.include_router(shelf_router(library))

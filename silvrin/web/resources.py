@@ -8,16 +8,14 @@ from fastapi import APIRouter, Query, Response
 from fastapi.responses import FileResponse
 from pydantic import BaseModel, Field
 
-from ..core.enlarger.projection import Projection
-from ..core.places import PicturePixel, capture_pixels, picture_places
 from ..core.proposing import Proposed, with_proposed
 from ..core.recipe import Recipe
 from ..core.recipe.drawings import Sheet
 from ..core.recipe.files import file_schema
-from ..core.render import METER_RADIUS, Darkroom, Sitting, placing_for
+from ..core.render import Darkroom, Sitting
 from ..core.render.notes import notes_of
 from ..core.render.proposing import proposed
-from ..errors import NotFound, OutsidePicture
+from ..errors import NotFound
 from ..files.deliver import thumbnail
 from ..files.printing_notes import Kind, page
 from ..store import dust_maps, prints, rolls, sheets
@@ -52,29 +50,6 @@ class Base(Input):
     base: int
 
 
-class SpotPlace(UnderRecipe):
-    """Where to read, in pixels of the finished picture, and under which recipe."""
-
-    x: int
-    y: int
-    radius: int = Field(
-        METER_RADIUS, ge=0, le=500, description="Pixels about the place that are averaged."
-    )
-
-
-class WantedPlacing(SpotPlace):
-    """Which zone a spot is to read."""
-
-    zone: float = Field(ge=-1, le=11)
-
-
-class FoundPlacing(BaseModel):
-    """The placement that does it."""
-
-    placement: float  # stops
-    zone: float  # that the spot then reads; another one where the range of placements ends
-
-
 class SmallPrint(UnderRecipe):
     """A small print to be made of a frame."""
 
@@ -103,58 +78,9 @@ class ProposedPrint(BaseModel):
     says: str
 
 
-class WantedPoints(UnderRecipe):
-    """Which shares of the picture may reach paper black and paper white."""
-
-    # common practice, no source: lost highlights hurt more than lost shadows
-    black: float = Field(0.001, ge=0, le=0.5)
-    white: float = Field(0.0001, ge=0, le=0.5)
-
-
-class PrintPoints(BaseModel):
-    """Points of the print, as the recipe has them."""
-
-    white_at: float
-    black_at: float
-    # of base exposure that makes the share of black, where time and grade alone make more
-    seconds: float | None = None
-
-
-class SpotReading(BaseModel):
-    """What light became at a place, station by station."""
-
-    capture_x: int  # where it lies on the capture, pixels
-    capture_y: int
-    stops: float  # of the light itself, from middle grey
-    ev: float | None  # exposure value at ISO 100, where the file says how it was exposed
-    zone: float  # of the scene
-    negative: float  # density
-    density: float  # of the print, above the paper base
-    value: float  # print value, L*/10
-    number: int  # output number, 0-255
-    clipped: bool  # the capture is clipped there: the zone is "at least" this
-    bands: list[float]  # by how much each hue band moves it, parts of its stops
-    colour: tuple[float, float, float]  # shares of red, green and blue in its light
-
-
-FULL = 0.999  # black point at which the paper is left as it is
-JUST_LESS = 0.98
-
-
 @cache
 def _schema() -> dict[str, Any]:
     return file_schema()
-
-
-def _inside(sitting: Sitting, place: SpotPlace) -> PicturePixel:
-    """The pixel of a place; raises OutsidePicture."""
-    picture = sitting.picture
-    if not (0 <= place.x < picture.width and 0 <= place.y < picture.height):
-        raise OutsidePicture(
-            f"({place.x}, {place.y}) is outside the picture; "
-            f"it has {picture.width} x {picture.height} pixels, counted from 0."
-        )
-    return PicturePixel(place.x, place.y)
 
 
 def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliveries) -> APIRouter:
@@ -198,40 +124,6 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
         title = f"{frame.roll_name}, frame {frame.number}, {frame.title}: {of.name}"
         kinds = {"pdf": "application/pdf", "svg": "image/svg+xml"}
         return Response(page(notes, title, kind, base), media_type=kinds[kind])
-
-    @router.post("/frames/{frame_id}/print-points")
-    def print_points(frame_id: int, wanted: WantedPoints) -> PrintPoints:
-        """White and black point under which shares of the picture become paper white and black."""
-        _, sitting = sit(frame_id, wanted)
-        white, black = darkroom.points(sitting, wanted.black, wanted.white)
-        found = PrintPoints(white_at=round(white, 4), black_at=round(black, 4))
-        if black >= FULL:
-            plain = sitting.path.recipe.paper.model_copy(update={"black_at": 1.0})
-            path = sitting.path.with_settings(paper=plain)
-            shorter = darkroom.time_for_black(sitting.under(path), wanted.black)
-            if shorter is not None and shorter < path[Projection].time * JUST_LESS:
-                found.seconds = round(shorter, 2)
-        return found
-
-    @router.post("/frames/{frame_id}/spot")
-    def read_spot(frame_id: int, place: SpotPlace) -> SpotReading:
-        frame, sitting = sit(frame_id, place)
-        capture, at_pixel = sitting.capture, _inside(sitting, place)
-        found = darkroom.spot(sitting, at_pixel, place.radius)
-        at = sitting.geometry.picture_to_capture(picture_places([(place.x, place.y)]))
-        camera = frame.metadata.exposure_value
-        ev = None if camera is None else camera + found.stops
-        x, y = capture_pixels(at, capture.width, capture.height)[0]
-        return SpotReading(**vars(found), ev=ev, capture_x=x, capture_y=y)
-
-    @router.post("/frames/{frame_id}/placing")
-    def place_spot(frame_id: int, wanted: WantedPlacing) -> FoundPlacing:
-        """The placement of the exposure under which a spot reads a zone."""
-        _, sitting = sit(frame_id, wanted)
-        pixel = _inside(sitting, wanted)
-        return FoundPlacing(
-            **vars(placing_for(darkroom, sitting, pixel, wanted.radius, wanted.zone))
-        )
 
     @router.post("/frames/{frame_id}/prints", status_code=201)
     def make_print(frame_id: int, new: NewPrint) -> Print:

@@ -2,6 +2,7 @@
 proofs, comparing, recipes; by pointer and by keys."""
 
 import json
+import re
 import unittest
 from urllib.request import urlopen
 
@@ -162,6 +163,27 @@ class LooksTest(WithBench):
         self.wait(lambda: "off" not in self.kept()["recipe"])
         self.menu("Reset, off ▾", "Reset Light, filters")
         self.wait(lambda: self.kept()["recipe"]["look"]["light"]["lens_filter"] == "none")
+
+    def test_two_spots_are_kept_apart(self) -> None:
+        self.open_print(self.address, "Dark sky")
+        self.rests()
+        self.key("m")
+        canvas = self.one("main canvas")
+        for dx, dy in ((100, -60), (190, -200)):  # brick and sky
+            ActionChains(self.page).move_to_element_with_offset(canvas, dx, dy).click().perform()
+            self.rests()
+        self.button("Keep A and B apart…").click()
+        prints = self.wait(lambda: self.all("[aria-label=Ring-around] [role=option]"))
+        labels = [each.get_attribute("aria-label") for each in prints]
+        zones = [abs(float(re.search(r"([+−][\d.]+) zones", each)[1].replace("−", "-")))
+                 for each in labels]  # fmt: skip
+        self.assertEqual(zones, sorted(zones, reverse=True))
+        # brick over sky behind infrared glass, sky over brick for a film that sees only blue
+        self.assertTrue(labels[0].startswith("Juniper 200, No. 87C, −"))
+        self.key(Keys.ARROW_RIGHT, Keys.ENTER)
+        self.wait(lambda: self.kept()["label"] == "Ring-around: Sloe 10, no filter")
+        look = self.kept()["recipe"]["look"]
+        self.assertEqual((look["film"]["stock"], look["light"]["lens_filter"]), ("sloe-10", "none"))
 
     def test_prints_history_proofs_and_comparing(self) -> None:
         self.open_print(self.address, "Window light")

@@ -172,6 +172,28 @@ class StartingPrintsTest(Looks):
         self.assertIn("black-sky", wrong.json()["detail"])
 
 
+class SeparationsTest(Looks):
+    def test_all_films_behind_all_filters_for_two_spots(self) -> None:
+        (frame,) = self.frames(1)
+        spots = [
+            {"letter": name, "x": x, "y": 30, "radius": 2} for name, x in (("A", 20), ("B", 70))
+        ]
+        body = {"first": "A", "second": "B", "recipe": {"of_frame": {"film": {"spots": spots}}}}
+        found = self.call("POST", f"/frames/{frame}/separations", body)
+        zones = [abs(pair["zones"]) for pair in found["pairs"]]
+        self.assertEqual(zones, sorted(zones, reverse=True))
+        named = {(pair["stock"], pair["lens_filter"]) for pair in found["pairs"]}
+        self.assertIn(("larch-100", "none"), named)
+        self.assertNotIn(("sloe-10", "25"), named)  # a film that sees nothing behind it
+        turned = self.call("POST", f"/frames/{frame}/separations",
+                           {**body, "first": "B", "second": "A"})  # fmt: skip
+        self.assertEqual(turned["pairs"][0]["zones"], -found["pairs"][0]["zones"])
+        self.call("POST", f"/frames/{frame}/separations", {**body, "second": "C"}, 404)
+        body["recipe"]["of_frame"]["capture"] = {"crop": [0.5, 0, 1, 1]}
+        wrong = self.call("POST", f"/frames/{frame}/separations", body, 422)
+        self.assertIn("outside", wrong["detail"])
+
+
 class RingedTest(Looks):
     def test_starting_prints_and_recipes_are_ringed(self) -> None:
         (frame,) = self.frames(1)

@@ -23,6 +23,7 @@ import type {
   Recipe,
   Roll,
   Schemas,
+  Separations,
   SettingsSource,
   Sheet,
   Shelf,
@@ -188,6 +189,12 @@ export const api = {
     const found = await ask<Schemas["Begun"]>("POST", of, sending(recipe), signal);
     return { says: found.says, recipe: joined(found.recipe) };
   },
+  separations: (frame: number, recipe: Recipe, first: string, second: string) =>
+    ask<Separations>("POST", `/frames/${frame}/separations`, {
+      first,
+      second,
+      ...sending(recipe),
+    }),
   ringed: () => ask<string[]>("GET", "/ringed"),
   ring: (name: string, on: boolean) => ask<null>("PUT", `/ringed/${name}`, { on }),
   startingPrints: () => ask<StartingPrint[]>("GET", "/starting-prints"),

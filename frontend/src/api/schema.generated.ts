@@ -525,6 +525,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/{frame_id}/separations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Separations
+         * @description By how many zones each film behind each filter keeps two metered spots apart.
+         */
+        post: operations["separations_api_frames__frame_id__separations_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/small-print": {
         parameters: {
             query?: never;
@@ -3388,6 +3408,22 @@ export interface components {
             zone: number;
         };
         /**
+         * FoundSeparation
+         * @description What a film behind a filter makes of two places.
+         */
+        FoundSeparation: {
+            /** Breaking */
+            breaking: number;
+            /** Factor */
+            factor: number;
+            /** Lens Filter */
+            lens_filter: string;
+            /** Stock */
+            stock: string;
+            /** Zones */
+            zones: number;
+        };
+        /**
          * FoundSpeck
          * @description A probable speck: on the capture, and on the finished picture.
          */
@@ -6015,6 +6051,16 @@ export interface components {
             folder: string;
         };
         /**
+         * Separations
+         * @description Two places under all films behind all filters, the farthest apart first.
+         */
+        Separations: {
+            /** Band */
+            band: number | null;
+            /** Pairs */
+            pairs: components["schemas"]["FoundSeparation"][];
+        };
+        /**
          * Shape
          * @description What the window needs to turn places of the capture into places of the finished picture, as
          *     `core.capture.geometry` does: lengths are in parts of half the capture's diagonal.
@@ -6859,6 +6905,23 @@ export interface components {
              * @default 0.0001
              */
             white: number;
+        };
+        /**
+         * WantedSeparations
+         * @description Which two of the recipe's metered spots are to be kept apart, by their letters.
+         */
+        WantedSeparations: {
+            /** First */
+            first: string;
+            recipe: components["schemas"]["Recipe"];
+            /** Second */
+            second: string;
+            /**
+             * Sheets
+             * @description Each the text of a sheet, at most 131072 bytes.
+             * @default []
+             */
+            sheets: string[];
         };
         /**
          * Whole
@@ -8132,6 +8195,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    separations_api_frames__frame_id__separations_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedSeparations"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Separations"];
+                };
             };
             /** @description Validation Error */
             422: {

@@ -79,6 +79,7 @@ export type KeptRecipe = Schemas["RecipeEntry"];
 /** A print whose settings can be put on others. */
 export type SettingsSource = Schemas["Source"];
 export type Applied = Schemas["Applied"];
+export type Separations = Schemas["Separations"];
 export type StartingPrint = Schemas["StartingPrint"];
 export type WrittenRecipe = Schemas["WrittenRecipe"];
 

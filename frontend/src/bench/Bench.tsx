@@ -26,6 +26,7 @@ import { PlateLegend } from "./PlateLegend";
 import { ProposedLine } from "./ProposedLine";
 import { PictureView } from "./picture/PictureView";
 import { History } from "./prints/History";
+import { Apart } from "./ring/Apart";
 import { RingAround } from "./ring/RingAround";
 import { ScreenCheck } from "./ScreenCheck";
 import { SpotUnderPointer } from "./SpotUnderPointer";
@@ -192,6 +193,7 @@ function Dialogs() {
           onClose={close}
         />
       )}
+      {dialog === "apart" && <Apart onClose={close} />}
       {dialog === "ring" && <RingAround onClose={close} />}
       <DeliverDialog
         printId={print}

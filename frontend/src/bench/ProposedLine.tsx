@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { api, fieldOf, type StationName } from "../api/client";
 import { useBench, useBenchStore } from "../state/bench";
+import { usePair } from "./ring/Apart";
 import { Strength } from "./start/Strength";
 
 export const PROPOSED = "Proposed: ";
@@ -56,6 +57,7 @@ function useProposal() {
 export function ProposedLine() {
   const label = useBench((bench) => bench.print.label);
   const store = useBenchStore();
+  const pair = usePair();
   const { propose, plain, busy } = useProposal();
   const mixed = useBench((bench) => bench.recipe.mixture !== null);
   const says = label.startsWith(PROPOSED) ? label.slice(PROPOSED.length) : null;
@@ -102,6 +104,16 @@ export function ProposedLine() {
       >
         Recipes…
       </button>
+      {pair && (
+        <button
+          type="button"
+          title="Which films behind which filters part these two metered spots most"
+          onClick={() => store.setState({ dialog: "apart" })}
+          className="whitespace-nowrap text-faint hover:text-ink"
+        >
+          Keep {pair[0]} and {pair[1]} apart…
+        </button>
+      )}
       {mixed && (
         <div className="ml-auto w-72 shrink-0">
           <Strength />

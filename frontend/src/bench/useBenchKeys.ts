@@ -67,7 +67,7 @@ export function useBenchKeys() {
       const bench = store.getState();
       const last = zeroed.current;
       zeroed.current = null;
-      if (bench.dialog === "ring") return; // its keys are its own
+      if (bench.dialog === "ring" || bench.dialog === "apart") return; // its keys are its own
       const key = event.key.toLowerCase();
       if ((event.ctrlKey || event.metaKey) && key === "z") {
         event.preventDefault();

@@ -157,6 +157,7 @@ export interface Bench {
     | "recipes"
     | "apply"
     | "keys"
+    | "apart"
     | null;
   /** What is laid out along the picture. */
   along: "starting" | null;

@@ -15,7 +15,7 @@ from ..light.conversion import MIDDLE_GREY
 from ..light.hue_bands import coloured, hue_of, shares
 from ..light_path import LightPath
 from ..paper.printing import Finish
-from ..picture import View
+from ..picture import LinearPicture, View
 from ..places import PicturePixel
 from ..plate import Grid, Plate
 from .coding import code
@@ -47,15 +47,9 @@ def read_spot(
     """The mean light of a circle about a place: of the pixels whose middles lie no farther than
     half a pixel beyond `radius` from its own."""
     picture, path = sitting.picture, sitting.path
-    x, y = place
-    left, top = max(0, x - radius), max(0, y - radius)
-    right, bottom = min(picture.width, x + radius + 1), min(picture.height, y + radius + 1)
-    size = (right - left, bottom - top)
-    light = picture.cut(View(left, top, *size, *size))
-    rows, columns = np.ogrid[top:bottom, left:right]
-    light = light[(rows - y) ** 2 + (columns - x) ** 2 <= (radius + 0.5) ** 2]  # (N, 3)
+    light = light_about(picture, place, radius)
     mean = np.rint(light.mean(axis=0)).astype(np.uint16)[None, None]
-    grid = Grid(x, y, 1.0, 1.0, 0, picture.width, picture.height)
+    grid = Grid(*place, 1.0, 1.0, 0, picture.width, picture.height)
     coded = Plate(code(mean, picture.scale, picture.gains), grid)
     exposure = path[Exposure].over(coded, under, 0.0)
     negative = path[Negative].developed(exposure, under)
@@ -76,6 +70,17 @@ def read_spot(
         bands=[float(v) for v in moved],
         colour=_shares(mean[0, 0]),
     )
+
+
+def light_about(picture: LinearPicture, place: PicturePixel, radius: int) -> NDArray[np.uint16]:
+    """The light (N, 3) of a circle about a place."""
+    x, y = place
+    left, top = max(0, x - radius), max(0, y - radius)
+    right, bottom = min(picture.width, x + radius + 1), min(picture.height, y + radius + 1)
+    size = (right - left, bottom - top)
+    light = picture.cut(View(left, top, *size, *size))
+    rows, columns = np.ogrid[top:bottom, left:right]
+    return np.asarray(light[(rows - y) ** 2 + (columns - x) ** 2 <= (radius + 0.5) ** 2])
 
 
 def between(before: Spot, after: Spot, strength: float, path: LightPath) -> Spot:

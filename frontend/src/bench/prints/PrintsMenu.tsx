@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useLocation } from "wouter";
-import { api, type PrintEntry, stateUrl } from "../../api/client";
+import { api, type Frame, type PrintEntry, stateUrl } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Menu } from "../../parts/Menu";
 import { useBench, useBenchStore } from "../../state/bench";
@@ -38,6 +38,9 @@ export function PrintsMenu() {
     await queries.invalidateQueries({ queryKey: ["prints", frame.id] });
     await queries.invalidateQueries({ queryKey: ["frame", frame.id] });
     queries.invalidateQueries({ queryKey: ["frames"] });
+    // what the Bench goes by was read when it was opened
+    const now = queries.getQueryData<Frame>(["frame", frame.id]);
+    if (now) store.setState({ frame: { ...frame, prints: now.prints, chosen: now.chosen } });
   };
   const does = (work: () => Promise<unknown>) => () => {
     work().then(after).catch(tell);
@@ -151,10 +154,7 @@ export function PrintsMenu() {
             <Small
               text={frame.chosen === each.id ? "on the sheet" : "show on sheet"}
               disabled={frame.chosen === each.id}
-              onDo={does(async () => {
-                await api.choosePrint(each.id);
-                store.setState({ frame: { ...frame, chosen: each.id } });
-              })}
+              onDo={does(() => api.choosePrint(each.id))}
             />
             <Small
               text="↑"

@@ -12,14 +12,23 @@ interface Cell {
   across: Choice;
   down: Choice | null;
   recipe: Recipe;
+  /** What is said of it beside its name. */
+  note?: string;
+}
+
+/** Prints that are laid out as they come, with what they show. */
+export interface GivenCells {
+  title: string;
+  about: string;
+  cells: Omit<Cell, "key" | "recipe">[];
 }
 
 const AT_ONCE = 3;
 const GAP = 10;
 const CAPTION = 20;
 
-/** Small prints of the user's own picture, each differing in one or two things. */
-export function RingAround({ onClose }: { onClose: () => void }) {
+/** Small prints of the user's own picture, each differing in one or two things; or given ones. */
+export function RingAround({ onClose, given }: { onClose: () => void; given?: GivenCells }) {
   const store = useBenchStore();
   const { frame, recipe, schema, shelf, facts, station } = useBench(
     ({ frame, recipe, schema, shelf, facts, station }) => ({
@@ -38,6 +47,7 @@ export function RingAround({ onClose }: { onClose: () => void }) {
   const offered = (id: string | null) => (id && axisOf(all, id) ? id : null);
   const [across, setAcross] = useState(offered(begin[0]) ?? "film.placement");
   const [down, setDown] = useState<string | null>(offered(begin[1]));
+  const section = useRef<HTMLElement>(null);
   const grid = useRef<HTMLDivElement>(null);
   const [area, setArea] = useState<{ width: number; height: number } | null>(null);
   const [chosen, setChosen] = useState(0);
@@ -45,18 +55,17 @@ export function RingAround({ onClose }: { onClose: () => void }) {
   const columns = axisOf(all, across);
   const rows = down ? axisOf(all, down) : null;
   const { cells, wide } = useMemo(() => {
+    if (given) {
+      const made: Cell[] = given.cells.map((cell) => ({ ...cell, ...laid(recipe, cell) }));
+      return { cells: made, wide: 0 };
+    }
     const top = columns ? shown(columns, rows !== null) : [];
     const side = rows ? shown(rows, true) : [null];
     const made: Cell[] = side.flatMap((d) =>
-      top.map((a) => ({
-        key: `${a.text}|${d?.text ?? ""}`,
-        across: a,
-        down: d,
-        recipe: taken(recipe, [a, d]),
-      })),
+      top.map((a) => ({ across: a, down: d, ...laid(recipe, { across: a, down: d }) })),
     );
     return { cells: made, wide: rows ? top.length : 0 };
-  }, [columns, rows, recipe]);
+  }, [columns, rows, recipe, given]);
 
   useEffect(() => {
     const now = cells.findIndex(isNow);
@@ -73,7 +82,8 @@ export function RingAround({ onClose }: { onClose: () => void }) {
     return () => observer.disconnect();
   }, []);
 
-  const fit = area && fitted(area, frame.width / frame.height, cells.length, wide);
+  const caption = given ? 2 * CAPTION - 2 : CAPTION;
+  const fit = area && fitted(area, frame.width / frame.height, cells.length, wide, caption);
   const pictures = useSmallPrints(frame.id, cells, fit?.long ?? null, chosen);
 
   const take = (cell: Cell | undefined) => {
@@ -96,9 +106,11 @@ export function RingAround({ onClose }: { onClose: () => void }) {
         setChosen((now) => (now + step >= 0 && now + step < cells.length ? now + step : now));
       }
       const { target } = event;
-      const print = target instanceof HTMLElement && target.role === "option";
+      // a button of its own that is no print; what lies below it is covered
+      const own = target instanceof HTMLButtonElement && section.current?.contains(target);
+      const print = own && target.role === "option";
       // the print that is chosen, whichever was clicked before
-      if (event.key === "Enter" && (print || !(target instanceof HTMLButtonElement))) {
+      if (event.key === "Enter" && (print || !own)) {
         event.preventDefault();
         take(cells[chosen]);
       }
@@ -145,11 +157,21 @@ export function RingAround({ onClose }: { onClose: () => void }) {
     </label>
   );
   return (
-    <section aria-label="Ring-around" className="fixed inset-0 z-40 flex flex-col bg-surround">
+    <section
+      ref={section}
+      aria-label="Ring-around"
+      className="fixed inset-0 z-40 flex flex-col bg-surround"
+    >
       <header className="flex h-11 shrink-0 items-center gap-4 border-b border-black bg-panel px-3.5">
-        <h1 className="text-head font-semibold">Ring-around</h1>
-        {select(across, setAcross, "Across", false)}
-        {select(down, (id) => setDown(id || null), "down", true)}
+        <h1 className="shrink-0 text-head font-semibold">{given?.title ?? "Ring-around"}</h1>
+        {given ? (
+          <p className="text-note text-soft">{given.about}</p>
+        ) : (
+          <>
+            {select(across, setAcross, "Across", false)}
+            {select(down, (id) => setDown(id || null), "down", true)}
+          </>
+        )}
         <p role="status" className="text-note text-soft">
           {done < cells.length
             ? `${done} of ${cells.length} prints`
@@ -182,6 +204,7 @@ export function RingAround({ onClose }: { onClose: () => void }) {
                 aria-label={[
                   alike[cell.key] && `the same as ${alike[cell.key]}`,
                   named(cell, ", "),
+                  cell.note,
                   isNow(cell) && "as it is",
                 ]
                   .filter(Boolean)
@@ -207,13 +230,14 @@ export function RingAround({ onClose }: { onClose: () => void }) {
                   )}
                 </div>
                 <div
-                  className={`flex items-center justify-between gap-2 truncate px-0.5 text-small ${
+                  className={`flex flex-wrap items-center justify-between gap-x-2 overflow-hidden px-0.5 text-small ${
                     i === chosen ? "text-amber" : "text-ink"
                   }`}
-                  style={{ height: CAPTION }}
+                  style={{ height: caption }}
                 >
                   <span className="truncate">{named(cell, " · ")}</span>{" "}
                   {isNow(cell) && <span className="text-soft">as it is</span>}
+                  {cell.note && <span className="w-full truncate text-soft">{cell.note}</span>}
                 </div>
               </button>
             ))}
@@ -224,6 +248,10 @@ export function RingAround({ onClose }: { onClose: () => void }) {
   );
 }
 
+const laid = (recipe: Recipe, { across, down }: Pick<Cell, "across" | "down">) => ({
+  key: `${across.text}|${down?.text ?? ""}`,
+  recipe: taken(recipe, [across, down]),
+});
 const isNow = (cell: Cell) => cell.across.now && (cell.down?.now ?? true);
 const named = (cell: Cell, between: string) =>
   [cell.across.text, cell.down?.text].filter(Boolean).join(between);
@@ -251,12 +279,13 @@ function fitted(
   ratio: number,
   count: number,
   wide: number,
+  caption: number,
 ) {
   const room = { width: area.width - 24, height: area.height - 24 };
   const sized = (columns: number) => {
     const rows = Math.ceil(count / columns);
     const byWidth = (room.width - GAP * (columns - 1)) / columns;
-    const byHeight = ((room.height - GAP * (rows - 1)) / rows - CAPTION) * ratio;
+    const byHeight = ((room.height - GAP * (rows - 1)) / rows - caption) * ratio;
     const width = Math.max(72, Math.floor(Math.min(byWidth, byHeight)));
     return { columns, width, height: Math.round(width / ratio), long: 0 };
   };
