@@ -38,7 +38,12 @@ class StartingPrint(Settings):
     def on(self, recipe: Recipe) -> Recipe:
         """A recipe with this look in place of its own."""
         look = Recipe.model_validate({"look": self.look})
-        return with_look(recipe, look, self.look)
+        # what is off of the capture and of the printing map goes on being off: these stay
+        off = [n for n in recipe.off if n.split(".")[0] == "capture" and "capture" not in self.look]
+        if "enlarger" in recipe.off or "enlarger.map" in recipe.off:
+            off.append("enlarger.map")
+        made = with_look(recipe, look, self.look)
+        return made.model_copy(update={"off": tuple(off)})
 
 
 def with_look(recipe: Recipe, look: Recipe, given: dict[str, dict[str, Any]]) -> Recipe:

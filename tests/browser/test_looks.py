@@ -156,6 +156,21 @@ class LooksTest(WithBench):
         np.testing.assert_array_equal(self.rests(), off)
         self.button("Switch on").click()
         np.testing.assert_array_equal(self.changed(off), shown)
+        # a starting print's 0 % is the print as it was, without what was off of it
+        self.menu("Reset, off ▾", "Switch Light off")
+        np.testing.assert_array_equal(self.changed(shown), off)
+        self.key("l")
+        self.wait(lambda: len(self.all(f"{STRIP} img")) >= 2, 60)
+        self.all(STRIP)[1].click()
+        self.wait(lambda: self.kept()["recipe"].get("mixture"))
+        self.key(Keys.ESCAPE)
+        self.one("[role=slider][aria-label=Strength]").send_keys(Keys.HOME)
+        self.wait(lambda: self.kept()["recipe"]["mixture"]["strength"] == 0.0)
+        np.testing.assert_array_equal(self.rests(), off)
+        for _ in range(3):
+            head = self.kept()["head"]
+            self.button("Undo").click()
+            self.wait(lambda head=head: self.kept()["head"] != head)
         # the part whose controls are out; touching it switches it on again
         self.menu("Reset, off ▾", "Switch Light, filters off")
         self.wait(lambda: self.kept()["recipe"].get("off") == ["light.glass"])

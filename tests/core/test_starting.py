@@ -100,6 +100,12 @@ class StartingTest(unittest.TestCase):
             other = numbers(sat("kiln chimney", made(start, "kiln chimney", under)))
             self.assertLess(np.abs(base - other).mean(), 3.0, start)
 
+    def test_what_is_off_of_the_capture_and_the_map_stays_off(self) -> None:
+        recipe = Recipe(off=("capture.frame", "light", "enlarger", "paper.points"))
+        self.assertEqual(STARTS["pale"].on(recipe).off, ("capture.frame", "enlarger.map"))
+        # one that sets something of the capture is in force there
+        self.assertEqual(STARTS["tamed"].on(recipe).off, ("enlarger.map",))
+
     def test_what_is_of_the_frame_and_of_the_capture_stays(self) -> None:
         recipe = Recipe(
             capture=CaptureSettings(crop=(0.1, 0.1, 0.9, 0.8), straighten=2, warmth=30),

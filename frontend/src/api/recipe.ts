@@ -58,7 +58,21 @@ export function beforeOf(recipe: Recipe): Recipe {
     const own = Object.entries(recipe[station]).filter(([field]) => !inBefore(station, field));
     return [station, { ...mixture.before[station], ...Object.fromEntries(own) }];
   });
-  return { ...(Object.fromEntries(stations) as Stations), mixture: null, off: [] };
+  return { ...(Object.fromEntries(stations) as Stations), mixture: null, off: recipe.off };
+}
+
+/** The recipe with what is switched off of its look as it is to begin with, so that it is the same
+ * print when it is no longer off. */
+export function inForce(recipe: Recipe, schema: RecipeSchema): Recipe {
+  let made: Recipe = recipe;
+  for (const name of recipe.off) {
+    const { station, fields } = fieldsOff(name);
+    const home = fields
+      .filter((field) => inBefore(station, field))
+      .map((field) => [field, fieldOf(schema, station, field).default]);
+    made = { ...made, [station]: { ...made[station], ...Object.fromEntries(home) } };
+  }
+  return made;
 }
 
 /** What a starting print made of a recipe, with the way back. */

@@ -17,8 +17,8 @@ LEAST = 2.0**-11.5  # of a channel's limit, less is no light: the first step of 
 
 def proposed(darkroom: Darkroom, sitting: Sitting, aims: Aims = Aims()) -> Proposed:
     """A recipe whose exposure is metered, placed, developed, timed and graded for this capture, and
-    whose noise of colour is smoothed as far as needed;
-    all else is the sitting's. `aims` tells what it is to be beside serving any picture."""
+    whose noise of colour is smoothed as far as needed; all else is the sitting's. `aims` tells what
+    it is to be beside serving any picture."""
     light = sitting.path.recipe.light.model_copy(update={"chroma_smoothing": 0.0})
     picture, path = sitting.picture, sitting.path.with_settings(light=light)
     view = picture.whole(READING_SIZE)

@@ -42,7 +42,11 @@ export function useLivePicture(view: LiveView | null, area: Size | null, margin:
     (told: Told) => {
       const bench = store.getState();
       if (told.header) bench.receive(told.header);
-      if (told.problem) bench.refused(told.problem);
+      // what is only pointed at takes nothing back of the print
+      if (told.problem && bench.trial) {
+        store.setState({ trial: null });
+        bench.tell(told.problem);
+      } else if (told.problem) bench.refused(told.problem);
       if (told.connected !== undefined) store.setState({ connected: told.connected });
     },
     [store],

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { api } from "../../api/client";
 import { noteInput } from "../../api/live";
-import { beforeOf } from "../../api/recipe";
+import { beforeOf, inForce } from "../../api/recipe";
 import { Button } from "../../parts/Button";
 import { sizeOf, useBench, useBenchStore } from "../../state/bench";
 import { Strength } from "./Strength";
@@ -19,7 +19,10 @@ export function StartingPrints() {
   const { frame, mixture } = useBench(({ frame, recipe }) => ({ frame, mixture: recipe.mixture }));
   const size = useBench(sizeOf);
   // what they are made of stays while one after another is tried
-  const [before] = useState(() => beforeOf(store.getState().recipe));
+  const [before] = useState(() => {
+    const { recipe, schema } = store.getState();
+    return inForce(beforeOf(recipe), schema);
+  });
   const ratio = size.width / size.height;
   const width = Math.round(Math.min(Math.max(HEIGHT * ratio, 58), 124));
   const shown = { width, height: Math.round(Math.min(HEIGHT, width / ratio)) };
