@@ -103,6 +103,13 @@ class Library:
         a capture that is lost."""
         return Sitting(frame.sha256, self.picture(frame.sha256), self.light_path(recipe))
 
+    def sit(self, frame_id: int, recipe: Recipe, drawn: Iterable[str]) -> tuple[Frame, Sitting]:
+        """A frame and its sitting under a recipe, with the sheets that came with it; raises
+        NotFound too."""
+        frame = rolls.frame(self.database.read, frame_id)
+        self.sheets.take(drawn)
+        return frame, self.sitting(frame, recipe)
+
     def metered(self, frame: Frame, recipe: Recipe) -> Sitting:
         """The same, to be metered: a raw that is not developed yet need not be."""
         rough = self.rough(frame.sha256)

@@ -16,9 +16,7 @@ from ..core.render import METER_RADIUS, Darkroom, Sitting, placing_for
 from ..core.render.separating import common_band, separation
 from ..core.render.spot import light_about
 from ..errors import NotFound, OutsidePicture
-from ..store import rolls
 from ..store.library import Library
-from ..store.rolls import Frame
 from .inputs import UnderRecipe
 
 
@@ -121,17 +119,11 @@ def _inside(sitting: Sitting, place: SpotPlace) -> PicturePixel:
 def metering_router(library: Library, darkroom: Darkroom) -> APIRouter:
     """What the meter says of a frame under a recipe."""
     router = APIRouter(prefix="/api")
-    database = library.database
-
-    def sit(frame_id: int, wanted: UnderRecipe) -> tuple[Frame, Sitting]:
-        frame = rolls.frame(database.read, frame_id)
-        library.sheets.take(wanted.sheets)
-        return frame, library.sitting(frame, wanted.recipe)
 
     @router.post("/frames/{frame_id}/print-points")
     def print_points(frame_id: int, wanted: WantedPoints) -> PrintPoints:
         """White and black point under which shares of the picture become paper white and black."""
-        _, sitting = sit(frame_id, wanted)
+        _, sitting = library.sit(frame_id, wanted.recipe, wanted.sheets)
         white, black = darkroom.points(sitting, wanted.black, wanted.white)
         found = PrintPoints(white_at=round(white, 4), black_at=round(black, 4))
         if black >= FULL:
@@ -144,7 +136,7 @@ def metering_router(library: Library, darkroom: Darkroom) -> APIRouter:
 
     @router.post("/frames/{frame_id}/spot")
     def read_spot(frame_id: int, place: SpotPlace) -> SpotReading:
-        frame, sitting = sit(frame_id, place)
+        frame, sitting = library.sit(frame_id, place.recipe, place.sheets)
         capture, at_pixel = sitting.capture, _inside(sitting, place)
         found = darkroom.spot(sitting, at_pixel, place.radius)
         at = sitting.geometry.picture_to_capture(picture_places([(place.x, place.y)]))
@@ -156,7 +148,7 @@ def metering_router(library: Library, darkroom: Darkroom) -> APIRouter:
     @router.post("/frames/{frame_id}/placing")
     def place_spot(frame_id: int, wanted: WantedPlacing) -> FoundPlacing:
         """The placement of the exposure under which a spot reads a zone."""
-        _, sitting = sit(frame_id, wanted)
+        _, sitting = library.sit(frame_id, wanted.recipe, wanted.sheets)
         pixel = _inside(sitting, wanted)
         return FoundPlacing(
             **vars(placing_for(darkroom, sitting, pixel, wanted.radius, wanted.zone))
@@ -165,7 +157,7 @@ def metering_router(library: Library, darkroom: Darkroom) -> APIRouter:
     @router.post("/frames/{frame_id}/separations")
     def separations(frame_id: int, wanted: WantedSeparations) -> Separations:
         """By how many zones each film behind each filter keeps two metered spots apart."""
-        _, sitting = sit(frame_id, wanted)
+        _, sitting = library.sit(frame_id, wanted.recipe, wanted.sheets)
         recipe, shelf = sitting.path.recipe, library.shelf
         spots = {spot.letter: spot for spot in recipe.film.spots}
         lights = []

@@ -12,7 +12,7 @@ from ..core.proposing import Proposed, with_proposed
 from ..core.recipe import Recipe
 from ..core.recipe.drawings import Sheet
 from ..core.recipe.files import file_schema
-from ..core.render import Darkroom, Sitting
+from ..core.render import Darkroom
 from ..core.render.notes import notes_of
 from ..core.render.proposing import proposed
 from ..errors import NotFound
@@ -88,11 +88,6 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
     router = APIRouter(prefix="/api")
     database = library.database
 
-    def sit(frame_id: int, wanted: UnderRecipe) -> tuple[Frame, Sitting]:
-        frame = rolls.frame(database.read, frame_id)
-        library.sheets.take(wanted.sheets)
-        return frame, library.sitting(frame, wanted.recipe)
-
     @router.get("/frames/{frame_id}")
     def get_frame(frame_id: int) -> Frame:
         return rolls.frame(database.read, frame_id)
@@ -100,7 +95,7 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
     @router.post("/frames/{frame_id}/small-print", response_class=Response)
     def small_print(frame_id: int, wanted: SmallPrint) -> Response:
         """The frame as a small JPEG under a recipe, for the ring-around."""
-        _, sitting = sit(frame_id, wanted)
+        _, sitting = library.sit(frame_id, wanted.recipe, wanted.sheets)
         pixels = darkroom.view(sitting, sitting.picture.whole(wanted.long_side))
         return Response(thumbnail(pixels), media_type="image/jpeg")
 
