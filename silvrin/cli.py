@@ -194,6 +194,7 @@ def _deliver(options: argparse.Namespace) -> int:
     from .core.render.proposing import proposed
     from .files.capture import read_capture
     from .files.deliver import deliver, disk_error, fit_name, free_name
+    from .files.kinds import is_rendered, sniff
 
     recipe, drawings = Recipe(), PLAIN
     if options.recipe:
@@ -218,7 +219,7 @@ def _deliver(options: argparse.Namespace) -> int:
             task = progress.add_task(escape(image.name), total=1.0)
             try:
                 capture = read_capture(image).picture(pyramid=False)
-                sitting = Sitting(image, capture, path)
+                sitting = Sitting(image, capture, path, is_rendered(image, sniff(image)))
                 if options.propose:
                     found = proposed(Darkroom(), sitting)
                     sitting = sitting.under(shelf.light_path(found.recipe, drawings))

@@ -11,10 +11,10 @@ from numpy.typing import NDArray
 from .. import shelf
 from ..core.development.negative import Developing
 from ..core.light.conversion import Conversion
+from ..core.light.laying import even_bands
 from ..core.picture import LinearPicture, View
 from ..core.plate import Grid, Plate
 from ..core.recipe import (
-    HUE_BANDS,
     DevelopmentSettings,
     LightSettings,
     LocalContrast,
@@ -82,7 +82,7 @@ def preview() -> list[Row]:
         first = drawings.passes[0].model_copy(update={"stops": float(next(seconds))})
         return under(kept, replace(drawings, passes=(first, *drawings.passes[1:])), 5000)
 
-    bands = tuple(b.model_copy(update={"stops": 0.5}) for b in HUE_BANDS)
+    bands = tuple(b.model_copy(update={"stops": 0.5}) for b in even_bands(8))
     shifts = iter(np.linspace(1.0, 180.0, 1000))
 
     def table() -> object:

@@ -118,6 +118,10 @@ class LinearPicture:
             return np.asarray(cv2.resize(region, size, interpolation=cv2.INTER_CUBIC), np.uint16)
         return reduced(region, out_width, out_height)
 
+    def patch(self, left: int, top: int, side: int) -> U16:
+        """A square of the largest level, at most so large, (H, W, 3)."""
+        return np.ascontiguousarray(self.level_for(1.0)[top : top + side, left : left + side])
+
     def _index(self, reduction: float) -> int:
         # a level of at least twice the size wanted: the mean is then nearly that of full size
         return min(max(int(np.log2(reduction) + 1e-6) - 1, 0), len(self.levels) - 1)

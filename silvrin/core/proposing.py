@@ -4,6 +4,7 @@ common practice, no source)."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,12 +13,14 @@ from pydantic import Field
 from .development.negative import Developing
 from .development.settings import DevelopmentSettings
 from .enlarger.exposure import CALLIER, lamp
+from .enlarger.projection import Projection
 from .enlarger.settings import EnlargerSettings
 from .film.placement import development_for
 from .film.zones import LOG10_STOP, zone_log_exposure
 from .guided import box_mean
 from .light_path import LightPath
 from .paper.finish import value_of
+from .paper.grading import Grading
 from .paper.settings import PaperSettings
 from .paper.timing import (
     NO_MORE_BLACK,
@@ -34,10 +37,11 @@ from .wording import development_name, grade_name, zone_name
 F32 = NDArray[np.float32]
 
 PROPOSED = {  # settings that are, by station
+    "capture": ("camera_curve",),
     "light": ("chroma_smoothing",),
     "film": ("placement",),
     "development": ("n",),
-    "enlarger": ("time",),
+    "enlarger": ("time", "soft_time", "hard_time"),
     "paper": ("grade", "split", "black_at", "white_at"),
 }
 TEXTURE = 0.01  # of the long side, that tones are averaged over
@@ -84,15 +88,41 @@ class Proposed:
     lands_on: float  # zone of normal development that its density is then
     values: tuple[float, float, float]  # print values of shadow, middle and highlight
 
+    seconds: float  # of all the base exposure
+    only: str | None = None  # the station that it was proposed for; None is all
+
+    @property
+    def settings(self) -> dict[str, dict[str, Any]]:
+        """What was proposed, by station."""
+        return {
+            name: {field: getattr(getattr(self.recipe, name), field) for field in fields}
+            for name, fields in PROPOSED.items()
+            if self.only in (None, name)
+        }
+
     @property
     def says(self) -> str:
         """What was done and why, in one sentence."""
         made = self.recipe
-        smoothing = made.light.chroma_smoothing
+        smoothing, curve = made.light.chroma_smoothing, made.capture.camera_curve
+        fallen = f"highlights fall {_on(self.highlight)}"
+        grade, time = f"grade {grade_name(made.paper.grade)}", f"{self.seconds:g} s"
+        parts = {
+            "capture": f"the camera's curve taken back by {curve:.0%}"
+            if curve
+            else "no camera's curve to take back",
+            "light": f"colours smoothed {smoothing:g}" if smoothing else "nothing breaks up",
+            "film": f"shadow {_on(self.shadow)}, {fallen}",
+            "development": f"{fallen}: {development_name(made.development.n)}",
+            "enlarger": f"highlights at value {self.values[2]:.1f}: {time}",
+            "paper": f"shadow at value {self.values[0]:.1f}: {grade}",
+        }
+        if self.only is not None:
+            return parts[self.only]
         return (
-            f"shadow {_on(self.shadow)}, highlights fall {_on(self.highlight)}: "
-            f"{development_name(made.development.n)}, grade {grade_name(made.paper.grade)}, "
-            f"{made.enlarger.time:g} s" + (f", smoothing {smoothing:g}" if smoothing else "")
+            f"{parts['film']}: {development_name(made.development.n)}, {grade}, {time}"
+            + (f", smoothing {smoothing:g}" if smoothing else "")
+            + (f", {parts['capture']}" if curve else "")
         )
 
 
@@ -101,14 +131,12 @@ def _on(zone: float) -> str:
     return name if name.startswith(("above", "below")) else f"on {name}"
 
 
-def with_proposed(recipe: Recipe, found: Recipe) -> Recipe:
-    """A recipe with the settings that another one was proposed with."""
+def with_proposed(recipe: Recipe, found: Proposed) -> Recipe:
+    """A recipe with the settings that were proposed."""
     return recipe.model_copy(
         update={
-            name: getattr(recipe, name).model_copy(
-                update={field: getattr(getattr(found, name), field) for field in fields}
-            )
-            for name, fields in PROPOSED.items()
+            name: getattr(recipe, name).model_copy(update=fields)
+            for name, fields in found.settings.items()
         }
     )
 
@@ -140,12 +168,16 @@ def propose(
     lost: NDArray[np.bool_],
     density: Callable[[LightPath], F32],
     aims: Aims = Aims(),
+    only: str | None = None,
+    plain_middle: float | None = None,
 ) -> Proposed:
     """A print of a picture: what a light path prescribes, with the exposure placed, developed,
-    timed and graded anew, for what it aims at.
+    timed and graded anew, for what it aims at; or one of these only, by its station, with the
+    others as they are.
 
     Of the whole picture (H, W) are given log2 H with no placement, where the capture has lost what
-    was there, and a function for the density of its negative under a light path.
+    was there, and a function for the density of its negative under a light path; and on which zone
+    the middle lies in its plain print, where that is another one.
     """
     recipe, tones = path.recipe, scene_tones(exposure, lost)
     plain = path.with_settings(
@@ -153,30 +185,41 @@ def propose(
         enlarger=recipe.enlarger.model_copy(update={"time": None}),
         paper=PaperSettings(paper=recipe.paper.paper),
     )
-    placement = placement_for(tones, aims.shadow)
+    placement, n = recipe.film.placement, recipe.development.n
+    if only in (None, "film"):
+        placement = placement_for(tones, aims.shadow)
     falls = tones.highlight + placement
-    n = _development(path, falls, aims.development)
+    if only in (None, "development"):
+        n = _development(path, falls, aims.development)
     exposed = path.with_settings(
         film=recipe.film.model_copy(update={"placement": placement}),
         development=recipe.development.model_copy(update={"n": n}),
     )
     negative = _negative(exposed, tones, placement, density(exposed)[_seen(lost)], aims)
     paper, head = path.things.paper, recipe.enlarger.head
-    wanted = Wanted(aims.key, aims.contrast)
-    found = timed(paper, negative, CALLIER[head], _value_of(tones.middle, plain), wanted)
+    wanted = Wanted(
+        aims.key,
+        aims.contrast,
+        grade=None if only in (None, "paper") else path[Grading].grade,
+        exposure=float(np.log10(path[Projection].time)) + lamp(paper, head)
+        if only == "paper"
+        else None,
+    )
+    middle = _value_of(tones.middle if plain_middle is None else plain_middle, plain)
+    found = timed(paper, negative, CALLIER[head], middle, wanted)
     low, high = range_of(EnlargerSettings, "time")
     seconds = float(np.clip(10.0 ** (found.exposure - lamp(paper, head)), low, high))
-    made = exposed.with_settings(
-        enlarger=recipe.enlarger.model_copy(update={"time": round(seconds, 1)}),
-        paper=recipe.paper.model_copy(
-            update={
-                "grade": found.grade,
-                "split": False,
-                "white_at": 0.0,
-                "black_at": round(found.black_at, 3),
-            }
-        ),
-    )
+    enlarger, printed = recipe.enlarger, recipe.paper
+    if only in (None, "enlarger"):
+        enlarger = enlarger.model_copy(update={"time": round(seconds, 1)})
+        if only is not None and path[Grading].split:  # both exposures by one factor
+            factor = seconds / path[Projection].time
+            both = {n: round(getattr(enlarger, n) * factor, 1) for n in ("soft_time", "hard_time")}
+            enlarger = recipe.enlarger.model_copy(update=both)
+    if only in (None, "paper"):
+        points = {"white_at": 0.0, "black_at": round(found.black_at, 3)}
+        printed = printed.model_copy(update={"grade": found.grade, "split": False, **points})
+    made = exposed.with_settings(enlarger=enlarger, paper=printed)
     developing = exposed[Developing]
     zones = np.linspace(-2.0, 14.0, 641)
     normal = developing.normal.density((zones - 5.0) * LOG10_STOP)
@@ -187,6 +230,8 @@ def propose(
         falls,
         lands,
         (found.shadow, found.middle, found.highlight),
+        round(seconds, 1),
+        only,
     )
 
 

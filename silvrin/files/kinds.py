@@ -45,6 +45,22 @@ def sniff(path: Path) -> str:
     raise NotAnImage(f"this is not an image Silvrin can read; it takes {KINDS}.")
 
 
+def is_rendered(path: Path, kind: str) -> bool:
+    """Whether a file of a kind holds what a camera made of the light for a screen, its tone curve
+    laid on: JPEG, HEIF and the like, PNG and TIFF of eight bits a channel."""
+    try:
+        if kind == "png":
+            with path.open("rb") as file:
+                return file.read(25)[24] <= 8  # bit depth, in IHDR (ISO 15948)
+        if kind == "tiff":
+            with tifffile.TiffFile(path) as tiff:
+                return bool(tiff.pages[0].dtype == "uint8")
+    except Exception as error:  # tifffile raises many kinds
+        logging.getLogger(__name__).warning("%s: its depth cannot be told (%s)", path.name, error)
+        return False
+    return kind in ("jpeg", "heif", "avif", "jxl")
+
+
 def check_file(path: Path) -> None:
     """Raises NotAnImage for what is no ordinary file, without waiting for it to say something."""
     if path.exists() and not path.is_file():

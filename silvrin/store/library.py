@@ -9,7 +9,7 @@ delivered/       finished prints
 
 import shutil
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Literal
 
@@ -24,7 +24,7 @@ from ..errors import NotFound, SilvrinError
 from ..files.capture import need_of, read_capture
 from ..files.deliver import disk_error
 from ..files.first_look import embedded_preview, first_look
-from ..files.kinds import MEMORY, check_file
+from ..files.kinds import MEMORY, check_file, is_rendered
 from ..files.metadata import Metadata
 from ..files.raw import decode_raw, measure_raw, raw_scale
 from ..files.room import READING
@@ -114,8 +114,16 @@ class Library:
         """The same, to be metered: a raw that is not developed yet need not be."""
         rough = self.rough(frame.sha256)
         if rough is None:
-            return self.sitting(frame, recipe)
+            rendered = self._is_rendered(frame.sha256)
+            return replace(self.sitting(frame, recipe), rendered=rendered)
         return Sitting((frame.sha256, "rough"), rough, self.light_path(recipe))
+
+    def _is_rendered(self, sha256: str) -> bool:
+        capture = captures.capture(self.database.read, sha256)
+        try:
+            return is_rendered(self.original(sha256), capture.kind)
+        except NotFound:  # what is developed can be looked at without it
+            return False
 
     def clear_left(self) -> None:
         """Remove what a crash left half received or half delivered, and what is of no use in the

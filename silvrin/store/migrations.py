@@ -8,7 +8,7 @@ import sqlite3
 from collections.abc import Callable
 
 from ..core.recipe.drawings import Sheets
-from ..core.recipe.files import in_two_parts, passes_apart, rated_by_zones
+from ..core.recipe.files import in_two_parts, own_bands, passes_apart, rated_by_zones
 from ..errors import SilvrinError
 from ..files.metadata import Metadata
 from ..shelf import shipped
@@ -74,12 +74,24 @@ def _passes_apart(connection: sqlite3.Connection) -> None:
     _keep(connection, sheets)
 
 
+def _own_bands(connection: sqlite3.Connection) -> None:
+    """Recipes of versions 4 and 5 become version 6: hue bands that did nothing are none."""
+    for row in connection.execute("SELECT id, recipe FROM changes").fetchall():
+        recipe = {**own_bands(json.loads(row["recipe"])), "format": "silvrin-recipe-6"}
+        text = json.dumps(recipe, ensure_ascii=False)
+        connection.execute("UPDATE changes SET recipe = ? WHERE id = ?", (text, row["id"]))
+    for row in connection.execute("SELECT id, document FROM recipes").fetchall():
+        text = json.dumps(own_bands(json.loads(row["document"])), ensure_ascii=False)
+        connection.execute("UPDATE recipes SET document = ? WHERE id = ?", (text, row["id"]))
+
+
 # What a step does to rows, after its SQL
 ROWS: dict[str, Callable[[sqlite3.Connection], None]] = {
     "004 drawings apart": _recipes_in_two_parts,
     "005 frames in sight": _frames_sought_by,
     "007 indexes by zones": _indexes_by_zones,
     "008 passes apart": _passes_apart,
+    "010 own hue bands": _own_bands,
 }
 
 STEPS: tuple[tuple[str, str], ...] = (
@@ -330,6 +342,7 @@ STEPS: tuple[tuple[str, str], ...] = (
         CREATE INDEX prints_by_application ON prints (application) WHERE application IS NOT NULL;
         """,
     ),
+    ("010 own hue bands", ""),
 )
 
 

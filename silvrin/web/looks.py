@@ -2,6 +2,7 @@
 
 import json
 import re
+from dataclasses import replace
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Path, Query, Request, Response
@@ -125,7 +126,9 @@ def looks_router(library: Library, darkroom: Darkroom) -> APIRouter:
             )
         library.sheets.take(wanted.sheets)
         frame = rolls.frame(database.read, frame_id)
-        made = proposed(darkroom, library.metered(frame, found.on(wanted.recipe)), found.aims)
+        sitting = library.metered(frame, found.on(wanted.recipe))
+        # what the capture is, no look changes
+        made = proposed(darkroom, replace(sitting, rendered=False), found.aims)
         return Begun(recipe=made.recipe, says=made.says)
 
     @router.get("/recipes")

@@ -5,6 +5,8 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from ..core.enlarger.projection import Projection
+from ..core.light.laying import even_bands, laid_bands
+from ..core.light.settings import MOST_BANDS
 from ..core.places import (
     PicturePixel,
     capture_pixels,
@@ -12,8 +14,9 @@ from ..core.places import (
     picture_pixels,
     picture_places,
 )
+from ..core.recipe import HueBand
 from ..core.render import METER_RADIUS, Darkroom, Sitting, placing_for
-from ..core.render.separating import common_band, separation
+from ..core.render.separating import hues_apart, separation
 from ..core.render.spot import light_about
 from ..errors import NotFound, OutsidePicture
 from ..store.library import Library
@@ -56,15 +59,37 @@ class FoundSeparation(BaseModel):
     stock: str
     lens_filter: str
     zones: float  # that the second place lies above the first
+    unsure: float  # by which that may be off, since colour alone tells no spectrum
     factor: float  # stops
     breaking: float  # share of the picture in which noise of colour is seen as noise of tone
+
+
+class BlindPair(BaseModel):
+    """A film that sees nothing behind a filter."""
+
+    stock: str
+    lens_filter: str
 
 
 class Separations(BaseModel):
     """Two places under all films behind all filters, the farthest apart first."""
 
     pairs: list[FoundSeparation]
-    band: int | None  # the hue band, from 0, in which both lie, so that no band parts them
+    band: int | None  # the hue band, from 0, that covers both, so that none parts them
+    blind: list[BlindPair]
+    parted: list[HueBand] | None  # bands of which each has its own, where they need such
+
+
+class WantedBands(UnderRecipe):
+    """Hue bands over the picture's own hues, or so many even ones."""
+
+    even: int | None = Field(None, ge=2, le=MOST_BANDS)
+
+
+class LaidBands(BaseModel):
+    """Hue bands, as the recipe has them."""
+
+    bands: list[HueBand]
 
 
 class WantedPoints(UnderRecipe):
@@ -97,7 +122,12 @@ class SpotReading(BaseModel):
     value: float  # print value, L*/10
     number: int  # output number, 0-255
     clipped: bool  # the capture is clipped there: the zone is "at least" this
-    bands: list[float]  # by how much each hue band moves it, parts of its stops
+    unsure: float  # stops that the zone may be off by, since colour alone tells no spectrum
+    hue: float  # degrees
+    coloured: float  # 0 for a grey to 1: how far hue bands act on it
+    band: int | None  # the hue band, from 0, that covers its hue
+    band_share: float  # of that band's stops, that it gets
+    new_band: HueBand | None  # that would be made about its hue
     colour: tuple[float, float, float]  # shares of red, green and blue in its light
 
 
@@ -191,6 +221,7 @@ def metering_router(library: Library, darkroom: Darkroom) -> APIRouter:
                 stock=stock,
                 lens_filter=glass,
                 zones=round(each.zones, 3),
+                unsure=round(each.unsure, 3),
                 factor=round(each.factor, 2),
                 breaking=round(each.breaking, 4),
             )
@@ -198,6 +229,22 @@ def metering_router(library: Library, darkroom: Darkroom) -> APIRouter:
             if not each.blind
         ]
         pairs.sort(key=lambda pair: -abs(pair.zones))
-        return Separations(pairs=pairs, band=common_band(recipe.light, both))
+        hues = hues_apart(recipe.light, both)
+        parted = None if hues.parted is None else list(hues.parted)
+        blind = [
+            BlindPair(stock=stock, lens_filter=glass)
+            for (stock, glass), each in zip(named, found, strict=True)
+            if each.blind
+        ]
+        return Separations(pairs=pairs, blind=blind, band=hues.common, parted=parted)
+
+    @router.post("/frames/{frame_id}/hue-bands")
+    def lay_bands(frame_id: int, wanted: WantedBands) -> LaidBands:
+        """Hue bands for a frame: laid where its hues are, or evenly."""
+        _, sitting = library.sit(frame_id, wanted.recipe, wanted.sheets)
+        if wanted.even is not None:
+            return LaidBands(bands=list(even_bands(wanted.even)))
+        hues = np.array(darkroom.readings(sitting).hues)
+        return LaidBands(bands=list(laid_bands(hues)))
 
     return router

@@ -2,12 +2,13 @@
 
 from functools import cache
 from pathlib import Path
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Query, Response
 from fastapi.responses import FileResponse
 from pydantic import BaseModel, Field
 
+from ..core.light.conversion import Glass
 from ..core.proposing import Proposed, with_proposed
 from ..core.recipe import Recipe
 from ..core.recipe.drawings import Sheet
@@ -65,16 +66,18 @@ class Carrying(Input):
     )
 
 
+class WantedProposal(UnderRecipe):
+    """What a print is proposed for."""
+
+    only: Literal["capture", "light", "film", "development", "enlarger", "paper"] | None = Field(
+        None, description="The one station that is proposed; the others stay as they are."
+    )
+
+
 class ProposedPrint(BaseModel):
     """The settings of a print that is proposed for a frame, and why."""
 
-    chroma_smoothing: float  # of the Light station
-    placement: float  # of the Film station, stops
-    n: float  # of Development
-    time: float | None  # of the Enlarger, s
-    grade: float  # of the Paper, which is not split then
-    black_at: float
-    white_at: float
+    settings: dict[str, dict[str, Any]]  # fields of the recipe, by station
     says: str
 
 
@@ -94,10 +97,12 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
 
     @router.post("/frames/{frame_id}/small-print", response_class=Response)
     def small_print(frame_id: int, wanted: SmallPrint) -> Response:
-        """The frame as a small JPEG under a recipe, for the ring-around."""
+        """The frame as a small JPEG under a recipe, for the ring-around; a film that sees nothing
+        behind its glass is told by the header Silvrin-Blind."""
         _, sitting = library.sit(frame_id, wanted.recipe, wanted.sheets)
         pixels = darkroom.view(sitting, sitting.picture.whole(wanted.long_side))
-        return Response(thumbnail(pixels), media_type="image/jpeg")
+        headers = {"Silvrin-Blind": "1"} if sitting.path[Glass].blind else {}
+        return Response(thumbnail(pixels), media_type="image/jpeg", headers=headers)
 
     @router.post("/prints/{print_id}/carry-passes")
     def carry(print_id: int, wanted: Carrying) -> list[CarriedPasses]:
@@ -132,31 +137,21 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
             made = prints.add_print(connection, frame_id, new.name, recipe)
             if found is None:
                 return made
-            changed = with_proposed(recipe, found.recipe)
+            changed = with_proposed(recipe, found)
             label = f"Proposed: {found.says}"
             return prints.change_print(connection, made.id, made.head, changed, label)
 
-    def propose_for(frame_id: int, recipe: Recipe) -> Proposed:
+    def propose_for(frame_id: int, recipe: Recipe, only: str | None = None) -> Proposed:
         frame = rolls.frame(database.read, frame_id)
-        return proposed(darkroom, library.metered(frame, recipe))
+        return proposed(darkroom, library.metered(frame, recipe), only=only)
 
     @router.post("/frames/{frame_id}/proposal")
-    def propose_print(frame_id: int, wanted: UnderRecipe) -> ProposedPrint:
+    def propose_print(frame_id: int, wanted: WantedProposal) -> ProposedPrint:
         """The print that is proposed for a frame under a recipe: where its exposure is placed, its
-        development, its time and its grade. Nothing is changed."""
+        development, its time and its grade; or one station of it. Nothing is changed."""
         library.sheets.take(wanted.sheets)
-        found = propose_for(frame_id, wanted.recipe)
-        made = found.recipe
-        return ProposedPrint(
-            chroma_smoothing=made.light.chroma_smoothing,
-            placement=made.film.placement,
-            n=made.development.n,
-            time=made.enlarger.time,
-            grade=made.paper.grade,
-            black_at=made.paper.black_at,
-            white_at=made.paper.white_at,
-            says=found.says,
-        )
+        found = propose_for(frame_id, wanted.recipe, wanted.only)
+        return ProposedPrint(settings=found.settings, says=found.says)
 
     @router.get("/prints/{print_id}")
     def get_print(print_id: int) -> Print:

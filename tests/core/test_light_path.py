@@ -16,12 +16,12 @@ from silvrin.core.enlarger.shapes import HueLimit, ZoneLimit
 from silvrin.core.enlarger.test_strip import TestStrip
 from silvrin.core.film.exposure import Exposure
 from silvrin.core.light.conversion import Conversion
+from silvrin.core.light.laying import even_bands
 from silvrin.core.light_path import TONES, LightPath, forget_stations
 from silvrin.core.picture import LinearPicture, View
 from silvrin.core.places import PicturePixel
 from silvrin.core.plate import Plate
 from silvrin.core.recipe import (
-    HUE_BANDS,
     CaptureSettings,
     Card,
     DevelopmentSettings,
@@ -69,7 +69,7 @@ BEGIN = Recipe(
     light=LightSettings(
         lens_filter="25", second_filter="11", haze=-0.3, soft_focus=0.3, focus_blur=0.8,
         focus_aspect=2,
-        hue_bands=tuple(b.model_copy(update={"stops": 0.5}) for b in HUE_BANDS),
+        hue_bands=tuple(b.model_copy(update={"stops": 0.5}) for b in even_bands(8)),
     ),
     film=FilmSettings(stock="juniper-200", grain=1.5),
     development=DevelopmentSettings(

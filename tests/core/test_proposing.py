@@ -3,18 +3,23 @@ handbooks, common practice; the figures are those of the project's design)."""
 
 import re
 import unittest
+from dataclasses import replace
 from functools import cache
+from pathlib import Path
 
 import cv2
 import numpy as np
+import skimage
 
 from silvrin import shelf
+from silvrin.core.capture.camera_curve import TYPICAL
 from silvrin.core.development.negative import Developing
 from silvrin.core.film.zones import LOG10_STOP
 from silvrin.core.guided import box_mean
 from silvrin.core.paper.paper import Paper
 from silvrin.core.paper.timing import NegativeTones, timed
 from silvrin.core.picture import LinearPicture
+from silvrin.core.proposing import PROPOSED, with_proposed
 from silvrin.core.recipe import (
     CaptureSettings,
     EnlargerSettings,
@@ -25,6 +30,7 @@ from silvrin.core.recipe import (
 )
 from silvrin.core.render import Darkroom, Sitting
 from silvrin.core.render.proposing import proposed
+from silvrin.core.render.shown import lightness
 from silvrin.core.wording import development_name, grade_name, zone_name
 from silvrin.demo_job import demo_capture
 from silvrin.files.capture import read_capture
@@ -33,6 +39,7 @@ USUAL = ("glaze shelf", "wheel", "terracotta head, eye", "bottle kiln", "kiln ch
          "kiln in the last sun", "clay pond", "bottle kiln, infrared", "target")  # fmt: skip
 KEYED = ("pale plate", "black raku", "drying loft, dark", "drying loft")
 ROOM = Darkroom()
+PHOTOGRAPHS = Path(skimage.__file__).parent / "data"
 
 
 @cache
@@ -135,6 +142,78 @@ class ProposingTest(unittest.TestCase):
         self.assertGreater(made.paper.black_at, 0.9)
         # again is the same: where it stood before does not count
         self.assertEqual(proposed(ROOM, sat("bottle kiln", made)).recipe, made)
+
+    def test_one_station_alone_is_proposed_for_the_others_as_they_are(self) -> None:
+        recipe = Recipe(
+            film=FilmSettings(placement=1.0),
+            enlarger=EnlargerSettings(time=20.0),
+            paper=PaperSettings(grade=4),
+        )
+        all_of_it = proposed(ROOM, sat("bottle kiln", recipe)).recipe
+        for station, fields in PROPOSED.items():
+            found = proposed(ROOM, sat("bottle kiln", recipe), only=station)
+            self.assertEqual(list(found.settings), [station])
+            made = with_proposed(recipe, found)
+            for other in PROPOSED:
+                if other != station:
+                    self.assertEqual(getattr(made, other), getattr(recipe, other), station)
+            again = proposed(ROOM, sat("bottle kiln", made), only=station)
+            self.assertEqual(with_proposed(made, again), made)
+            if station == "film":  # the shadow is placed whatever else is set
+                self.assertEqual(made.film, all_of_it.film)
+            if station == "enlarger":
+                self.assertEqual(found.values[2] > 8.5, True)
+            self.assertEqual(set(fields), set(found.settings[station]))
+
+    def test_a_split_grade_keeps_its_grade_as_its_time_is_proposed(self) -> None:
+        recipe = Recipe(
+            enlarger=EnlargerSettings(soft_time=4.0, hard_time=12.0),
+            paper=PaperSettings(split=True),
+        )
+        found = proposed(ROOM, sat("bottle kiln", recipe), only="enlarger")
+        enlarger = with_proposed(recipe, found).enlarger
+        self.assertAlmostEqual(enlarger.hard_time / enlarger.soft_time, 3.0, delta=0.1)
+        self.assertAlmostEqual(enlarger.soft_time + enlarger.hard_time, found.seconds, delta=0.11)
+        self.assertIsNone(enlarger.time)
+
+    def test_of_a_rendered_file_the_camera_s_curve_is_taken_back_and_kept_where_it_is_set(self):
+        rendered = replace(sat("black raku", Recipe()), rendered=True)
+        found = proposed(ROOM, rendered)
+        self.assertEqual(found.recipe.capture.camera_curve, TYPICAL)
+        self.assertIn("the camera's curve taken back by 60%", found.says)
+        own = Recipe(capture=CaptureSettings(camera_curve=0.25))
+        kept = proposed(ROOM, replace(sat("black raku", own), rendered=True))
+        self.assertEqual(kept.recipe.capture.camera_curve, 0.25)
+        raw = proposed(ROOM, sat("black raku", Recipe()))
+        self.assertEqual(raw.recipe.capture.camera_curve, 0.0)
+
+    def test_photographs_that_others_took(self) -> None:
+        # colour photographs of scikit-image (its data's README: free to use), as a camera rendered
+        # them; the figures are those of the project's design
+        for name in ("astronaut.png", "chelsea.png", "coffee.png", "rocket.jpg",
+                     "motorcycle_left.png"):  # fmt: skip
+            picture = read_capture(PHOTOGRAPHS / name).picture()
+            sitting = Sitting(name, picture, shelf.light_path(Recipe()), rendered=True)
+            found = proposed(ROOM, sitting)
+            path = shelf.light_path(found.recipe)
+            reading, plain = ROOM.readings(sitting.under(path)), ROOM.readings(sitting)
+            shown = ROOM.view(sitting.under(path), picture.whole(768))
+            seen = picture.cut(picture.whole(768))
+            has = seen.max(axis=2) * picture.scale > 2**-11  # the file has not lost it
+            with self.subTest(name):
+                black = (shown[has] == 0).mean()
+                self.assertTrue(0.001 <= black <= 0.05, black)
+                self.assertLess(reading.paper_white, 0.005)
+                self.assertTrue(all(share > 0 for share in reading.print_values[1:9]))
+                middles = [
+                    float(lightness(np.searchsorted(np.cumsum(r.histogram), sum(r.histogram) / 2)))
+                    for r in (plain, reading)
+                ]
+                if middles[0] < 12 or middles[0] > 72:  # dark or pale by itself
+                    self.assertLess(abs(middles[1] - middles[0]), 10)
+                else:
+                    self.assertTrue(29 < middles[1] < 66, middles)
+                self.assertLess(abs(found.values[2] - 9.0), 0.6)
 
     def test_noise_of_colour_is_smoothed_as_far_as_the_glass_needs(self) -> None:
         for filters, wanted in (("none", 0.0), ("15", 0.0), ("47", None)):

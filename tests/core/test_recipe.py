@@ -53,7 +53,7 @@ class PartsTest(unittest.TestCase):
         )
         document = json.loads(recipe.model_dump_json())
         self.assertEqual(list(document), ["format", "of_frame", "look"])
-        self.assertEqual(document["format"], "silvrin-recipe-5")
+        self.assertEqual(document["format"], "silvrin-recipe-6")
         self.assertEqual(document["of_frame"]["capture"]["crop"], [0.1, 0.1, 0.9, 0.9])
         self.assertEqual(document["of_frame"]["film"]["placement"], -1)
         self.assertEqual(document["look"]["capture"]["warmth"], 30)
@@ -78,7 +78,7 @@ class PartsTest(unittest.TestCase):
 
     def test_one_of_version_4_is_read_as_it_is(self) -> None:
         recipe = Recipe(paper=PaperSettings(grade=4), film=FilmSettings(placement=-1))
-        text = recipe.model_dump_json().replace("silvrin-recipe-5", "silvrin-recipe-4")
+        text = recipe.model_dump_json().replace("silvrin-recipe-6", "silvrin-recipe-4")
         self.assertIn("silvrin-recipe-4", text)
         self.assertEqual(read(text)[0], recipe)
 
@@ -100,8 +100,8 @@ class PartsTest(unittest.TestCase):
             ],
             '{"look": {"light": {"temperature": NaN}}}': ["look.light.temperature"],
             '{"look": {"light": {"lens_filter": "../x"}}}': ["look.light.lens_filter"],
-            '{"format": "other-1"}': ["format", "silvrin-recipe-5"],
-            '{"format": "silvrin-recipe-6"}': ["version 6", "newer Silvrin"],
+            '{"format": "other-1"}': ["format", "silvrin-recipe-6"],
+            '{"format": "silvrin-recipe-7"}': ["version 7", "newer Silvrin"],
             '{"sheets": [1]}': ["sheets"],
             '{"sheets": {"a": {"mends": [{"x": 1, "y": 1, "radius": 9999}]}}}': ["400"],
             '{"of_frame": {"capture": {"mends": ["a"]}}}': ["of_frame.capture.mends.0"],
@@ -159,11 +159,24 @@ class VersionTest(unittest.TestCase):
                 continue
             kept = json.loads(getattr(recipe, station).model_dump_json())
             for name, value in fields.items():
-                if name not in ("mends", "protected"):
+                # its eight hue bands did nothing
+                if name not in ("mends", "protected", "hue_bands"):
                     self.assertEqual(kept[name], value, f"{station}.{name}")
+        self.assertEqual(recipe.light.hue_bands, ())
         # without a format it is known by its stations
         del former["format"]
         self.assertEqual(read(json.dumps(former))[0], recipe)
+
+    def test_hue_bands_of_version_5_stay_as_they_were_where_they_did_something(self) -> None:
+        bands = [{"stops": 0, "centre": 45 * i, "width": 45, "softness": 1} for i in range(8)]
+        moved = [{**band, "stops": 0.5 * (i == 3)} for i, band in enumerate(bands)]
+        for former, wanted in ((bands, []), (moved, moved)):
+            look = {"light": {"hue_bands": former}}
+            mixture = {"name": "Other", "before": {"light": {"hue_bands": former}}}
+            text = json.dumps({"format": "silvrin-recipe-5", "look": look, "mixture": mixture})
+            recipe, _ = read(text)
+            for light in (recipe.light, recipe.mixture.before.light):
+                self.assertEqual([band.model_dump() for band in light.hue_bands], wanted)
 
     def test_an_exposure_index_of_version_2_gives_the_exposure_it_gave(self) -> None:
         for stock, index in (("willow-400", 800), ("larch-100", 25), ("not-there", 50)):

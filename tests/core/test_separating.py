@@ -5,9 +5,11 @@ import unittest
 import numpy as np
 
 from silvrin import shelf
+from silvrin.core.light.conversion import Conversion
 from silvrin.core.light.settings import LightSettings
-from silvrin.core.recipe import FilmSettings, Recipe
-from silvrin.core.render.separating import common_band, separation
+from silvrin.core.recipe import FilmSettings, HueBand, Recipe
+from silvrin.core.render import code
+from silvrin.core.render.separating import hues_apart, separation
 from silvrin.core.spectra.recovery import recover
 from tests.core.test_proposing import ROOM, sat
 
@@ -57,12 +59,31 @@ class SeparatingTest(unittest.TestCase):
             zones(CLAY, SKY, "larch-100", "15"), -zones(SKY, CLAY, "larch-100", "15"), places=5
         )
 
-    def test_two_hues_of_one_band(self) -> None:
-        bands = LightSettings()
-        other_leaf = (8000, 12000, 4000)
-        self.assertEqual(common_band(bands, np.array([LEAF, other_leaf])), 3)  # green
-        self.assertIsNone(common_band(bands, np.array([CLAY, SKY])))
-        self.assertIsNone(common_band(bands, np.array([(9000, 9000, 9000)] * 2)))
+    def test_how_far_a_figure_may_be_off_is_that_of_both_places(self) -> None:
+        lights = np.array([LEAF, SKY], np.uint16)
+        path = path_of("larch-100", "29")
+        (found,) = separation(ROOM, sat("bottle kiln", Recipe()), lights, [path])
+        coded = code(lights[None], 1 / 65535)
+        one, other = path[Conversion].spread_of(coded)[0]
+        self.assertAlmostEqual(found.unsure, float(np.hypot(one, other)), places=5)
+        self.assertGreater(found.unsure, 0.1)
+
+    def test_two_hues_of_one_band_get_one_each(self) -> None:
+        other_leaf = (11500, 12500, 4000)
+        lights = np.array([LEAF, other_leaf])
+        wide = HueBand(centre=115, width=60, stops=0.5)
+        found = hues_apart(LightSettings(hue_bands=(wide,)), lights)
+        self.assertEqual(found.common, 0)
+        assert found.parted is not None
+        self.assertEqual([band.stops for band in found.parted], [0.5, 0.5])
+        again = hues_apart(LightSettings(hue_bands=found.parted), lights)
+        self.assertEqual((again.common, again.parted), (None, None))
+        # without a band each gets its own; greys have no hue to part
+        apart = hues_apart(LightSettings(), np.array([CLAY, SKY]))
+        self.assertIsNone(apart.common)
+        self.assertEqual(len(apart.parted or ()), 2)
+        greys = hues_apart(LightSettings(), np.array([(9000, 9000, 9000)] * 2))
+        self.assertEqual((greys.common, greys.parted), (None, None))
 
 
 if __name__ == "__main__":

@@ -51,3 +51,19 @@ def bt2020(spectra: np.ndarray) -> np.ndarray:
     rgb = xyz @ np.linalg.inv(np.asarray(space.matrix_RGB_to_XYZ)).T
     white = (weights.sum(axis=1) / weights[1].sum()) @ np.linalg.inv(space.matrix_RGB_to_XYZ).T
     return rgb / white
+
+
+@lru_cache
+def real_things() -> np.ndarray:
+    """(30, 53): the preferred memory colours: skin, food, leaves and other real things."""
+    return np.stack([on_grid(thing) for thing in colour.SDS_COLOURCHECKERS["PMC"].values()])
+
+
+@lru_cache
+def test_colours() -> np.ndarray:
+    """(44, 53): the test colours of CIE 13.3 and the saturated ones of the colour quality scale
+    (Davis and Ohno 2010)."""
+    from colour.quality.datasets import SDS_TCS, SDS_VS
+
+    given = [SDS_TCS["CIE 1995"], *(SDS_VS[name] for name in ("NIST CQS 7.4", "NIST CQS 9.0"))]
+    return np.stack([on_grid(each) for part in given for each in part.values()])

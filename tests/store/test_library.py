@@ -1,3 +1,4 @@
+import json
 import sqlite3
 import unittest
 from pathlib import Path
@@ -9,6 +10,7 @@ from PIL import Image
 from silvrin.core.film.speed import zone_index
 from silvrin.core.recipe import PaperSettings, Recipe
 from silvrin.core.recipe.files import read_recipe
+from silvrin.core.recipe.parts import FORMAT
 from silvrin.errors import BadCapture, Conflict, DiskFull, NotFound, SilvrinError
 from silvrin.files.capture import read_capture
 from silvrin.shelf import shipped
@@ -238,6 +240,10 @@ class MigrationTest(Folder):
             self.assertEqual((first.recipe, first.undo), (Recipe(), None))
         self.assertEqual(rolls.frame(read, 1).mark, "ring")
         self.assertEqual(list(read.execute("PRAGMA foreign_key_check")), [])
+        # by now all are written in one way
+        written = [json.loads(row["recipe"]) for row in read.execute("SELECT recipe FROM changes")]
+        self.assertEqual({each["format"] for each in written}, {FORMAT})
+        self.assertEqual({len(each["look"]["light"]["hue_bands"]) for each in written}, {0})
 
     def test_a_library_of_a_newer_silvrin_is_left_alone(self) -> None:
         database = Library(self.home).database

@@ -154,8 +154,18 @@ class ResourceTest(WithServer):
         self.assertEqual(
             [own["film"]["placement"], look["development"]["n"], look["enlarger"]["time"],
              look["paper"]["grade"], look["paper"]["black_at"]],
-            [said[name] for name in ("placement", "n", "time", "grade", "black_at")],
+            [said["settings"][station][name] for station, name in (
+                ("film", "placement"), ("development", "n"), ("enlarger", "time"),
+                ("paper", "grade"), ("paper", "black_at"))],
         )  # fmt: skip
+        # an 8-bit PNG holds a camera's curve
+        self.assertEqual(own["capture"]["camera_curve"], 0.6)
+        one = {"recipe": made["recipe"], "only": "film"}
+        for station in ("film", "paper"):
+            only = self.client.post(f"/api/frames/{frame}/proposal", json={**one, "only": station})
+            self.assertEqual(list(only.json()["settings"]), [station])
+        wrong = self.client.post(f"/api/frames/{frame}/proposal", json={**one, "only": "lens"})
+        self.assertEqual(wrong.status_code, 422)
         plain = self.client.post(f"/api/prints/{made['id']}/undo", json={"base": made["head"]})
         self.assertIsNone(plain.json()["undo"])
         self.assertEqual(plain.json()["recipe"]["look"]["paper"]["grade"], 2)

@@ -188,10 +188,28 @@ class SeparationsTest(Looks):
         turned = self.call("POST", f"/frames/{frame}/separations",
                            {**body, "first": "B", "second": "A"})  # fmt: skip
         self.assertEqual(turned["pairs"][0]["zones"], -found["pairs"][0]["zones"])
+        self.assertTrue(all(pair["unsure"] >= 0 for pair in found["pairs"]))
         self.call("POST", f"/frames/{frame}/separations", {**body, "second": "C"}, 404)
         body["recipe"]["of_frame"]["capture"] = {"crop": [0.5, 0, 1, 1]}
         wrong = self.call("POST", f"/frames/{frame}/separations", body, 422)
         self.assertIn("outside", wrong["detail"])
+
+
+class HueBandsTest(Looks):
+    def test_bands_are_laid_evenly_or_on_the_hues_of_the_frame(self) -> None:
+        (frame,) = self.frames(1)
+        even = self.call("POST", f"/frames/{frame}/hue-bands", {"recipe": {}, "even": 6})
+        self.assertEqual([band["width"] for band in even["bands"]], [60] * 6)
+        laid = self.call("POST", f"/frames/{frame}/hue-bands", {"recipe": {}})["bands"]
+        self.assertTrue(all(band["stops"] == 0 for band in laid))
+        recipe = {"look": {"light": {"hue_bands": laid}}}
+        spot = {"x": 20, "y": 30, "radius": 2, "recipe": recipe}
+        found = self.call("POST", f"/frames/{frame}/spot", spot)
+        if found["coloured"] > 0.5:  # what the frame holds lies in a band
+            self.assertIsNotNone(found["band"])
+        thirteen = {"recipe": {"look": {"light": {"hue_bands": [{}] * 13}}}}
+        self.call("POST", f"/frames/{frame}/spot", {**spot, **thirteen}, 422)
+        self.call("POST", f"/frames/{frame}/hue-bands", {"recipe": {}, "even": 13}, 422)
 
 
 class RingedTest(Looks):
@@ -373,7 +391,7 @@ class RecipeFilesTest(Looks):
         kept = self.call("POST", "/recipes", {"name": "On mine", "print_id": of["id"]}, 201)
         text = self.client.get(f"/api/recipes/{kept['id']}/file").text
         document = json.loads(text)
-        self.assertEqual((document["format"], document["name"]), ("silvrin-recipe-5", "On mine"))
+        self.assertEqual((document["format"], document["name"]), ("silvrin-recipe-6", "On mine"))
         self.assertEqual([item["item"]["id"] for item in document["shelf"]], [own])
         # into a library that has neither
         self.put(text, 409)

@@ -1,6 +1,6 @@
 import type { PicturePlace } from "../bench/places";
 import { kept, loadSheets } from "../state/sheets";
-import { ask, picture, problemFrom, SILENT } from "./http";
+import { ask, picture, pictured, problemFrom, SILENT } from "./http";
 import { joined, type RecipeSchema, sending } from "./recipe";
 import type {
   ContactSheet,
@@ -11,6 +11,7 @@ import type {
   FolderView,
   Frame,
   FrameFigures,
+  HueBand,
   ImportFile,
   ItemFile,
   ItemKind,
@@ -29,6 +30,7 @@ import type {
   Shelf,
   Spot,
   StartingPrint,
+  StationName,
 } from "./types";
 
 export { Problem } from "./http";
@@ -46,6 +48,8 @@ async function opened(print: Schemas["Print"]): Promise<Print> {
 export interface SmallPrint {
   address: string;
   mark: string;
+  /** Behind its glass the film sees nothing. */
+  blind: boolean;
 }
 
 /** A small print of a frame under a recipe. */
@@ -56,9 +60,14 @@ export async function smallPrint(
   signal: AbortSignal,
 ): Promise<SmallPrint> {
   const wanted = { ...sending(recipe), long_side: longSide };
-  const blob = await picture(`/frames/${frame}/small-print`, wanted, signal);
+  const response = await pictured(`/frames/${frame}/small-print`, wanted, signal);
+  const blob = await response.blob();
   const digest = await crypto.subtle.digest("SHA-256", await blob.arrayBuffer());
-  return { address: URL.createObjectURL(blob), mark: new Uint8Array(digest).join() };
+  return {
+    address: URL.createObjectURL(blob),
+    mark: new Uint8Array(digest).join(),
+    blind: response.headers.has("silvrin-blind"),
+  };
 }
 
 /** The reference of a bracket with what moved, as a picture's address; it must be revoked. */
@@ -142,8 +151,13 @@ export const api = {
     }),
   makePrint: (frame: number, name: string) =>
     ask<Schemas["Print"]>("POST", `/frames/${frame}/prints`, { name, propose: true }).then(opened),
-  propose: (frame: number, recipe: Recipe) =>
-    ask<Schemas["ProposedPrint"]>("POST", `/frames/${frame}/proposal`, sending(recipe)),
+  propose: (frame: number, recipe: Recipe, only: StationName | null) =>
+    ask<Schemas["ProposedPrint"]>("POST", `/frames/${frame}/proposal`, {
+      only,
+      ...sending(recipe),
+    }),
+  hueBands: (frame: number, recipe: Recipe, even: number | null) =>
+    ask<{ bands: HueBand[] }>("POST", `/frames/${frame}/hue-bands`, { even, ...sending(recipe) }),
   printsOf: (frame: number) => ask<Schemas["PrintEntry"][]>("GET", `/frames/${frame}/prints`),
   orderPrints: (frame: number, prints: number[]) =>
     ask<null>("PUT", `/frames/${frame}/prints`, { prints }),

@@ -49,8 +49,12 @@ export async function ask<T>(
   return response.status === 204 ? (null as T) : response.json();
 }
 
-/** A picture that is made as asked, as its address; it must be revoked. */
-export async function picture(path: string, body: unknown, signal: AbortSignal): Promise<Blob> {
+/** The answer that holds a picture that is made as asked. */
+export async function pictured(
+  path: string,
+  body: unknown,
+  signal: AbortSignal,
+): Promise<Response> {
   const response = await fetch(`/api${path}`, {
     method: "POST",
     headers: { "content-type": "application/json" },
@@ -58,5 +62,9 @@ export async function picture(path: string, body: unknown, signal: AbortSignal):
     signal,
   });
   if (!response.ok) throw problemFrom(await response.text(), response.status);
-  return response.blob();
+  return response;
 }
+
+/** The picture itself. */
+export const picture = async (path: string, body: unknown, signal: AbortSignal): Promise<Blob> =>
+  (await pictured(path, body, signal)).blob();

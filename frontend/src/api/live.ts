@@ -17,9 +17,7 @@ export interface Wanted {
   strip: TestStrip | null;
   held: HeldZones | null;
   /** Only what breaks up stands. */
-  breaking: boolean;
-  /** Only that stands where passes pile up. */
-  piled: boolean;
+  only: "breaking" | "unsure" | "piled" | null;
   /** The area of a pass, or of all, under lines. */
   hatched: number | "all" | null;
   /** What the printing map gives, as colours. */

@@ -6,6 +6,7 @@ export const STATION_NAMES = ["capture","light","film","development","enlarger",
 export const OF_FRAME: Record<(typeof STATION_NAMES)[number], readonly string[]> = {
   "capture": [
     "balance",
+    "camera_curve",
     "crop",
     "distortion",
     "exposure",
@@ -80,7 +81,8 @@ export const PARTS: Record<(typeof STATION_NAMES)[number], Record<string, readon
       "exposure",
       "open_shadows",
       "rein_highlights",
-      "recover_highlights"
+      "recover_highlights",
+      "camera_curve"
     ],
     "spots": [
       "mends",
@@ -162,6 +164,8 @@ export const PARTS: Record<(typeof STATION_NAMES)[number], Record<string, readon
     ],
     "hues": [
       "hue_bands",
+      "green_magenta",
+      "blue_yellow",
       "hue_shift"
     ]
   },

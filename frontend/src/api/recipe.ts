@@ -111,7 +111,7 @@ export function parted(recipe: Recipe): WrittenRecipe {
   }
   const { mixture, off } = recipe;
   return {
-    format: "silvrin-recipe-5",
+    format: "silvrin-recipe-6",
     ...written,
     ...(mixture && { mixture }),
     ...(off.length > 0 && { off }),

@@ -319,6 +319,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/{frame_id}/hue-bands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lay Bands
+         * @description Hue bands for a frame: laid where its hues are, or evenly.
+         */
+        post: operations["lay_bands_api_frames__frame_id__hue_bands_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/lens": {
         parameters: {
             query?: never;
@@ -476,7 +496,7 @@ export interface paths {
         /**
          * Propose Print
          * @description The print that is proposed for a frame under a recipe: where its exposure is placed, its
-         *     development, its time and its grade. Nothing is changed.
+         *     development, its time and its grade; or one station of it. Nothing is changed.
          */
         post: operations["propose_print_api_frames__frame_id__proposal_post"];
         delete?: never;
@@ -556,7 +576,8 @@ export interface paths {
         put?: never;
         /**
          * Small Print
-         * @description The frame as a small JPEG under a recipe, for the ring-around.
+         * @description The frame as a small JPEG under a recipe, for the ring-around; a film that sees nothing
+         *     behind its glass is told by the header Silvrin-Blind.
          */
         post: operations["small_print_api_frames__frame_id__small_print_post"];
         delete?: never;
@@ -1762,6 +1783,7 @@ export interface components {
             /**
              * @default {
              *       "blue": 1,
+             *       "camera_curve": 0,
              *       "colour_noise": 0,
              *       "defringe": 0,
              *       "distortion": 0,
@@ -1873,6 +1895,7 @@ export interface components {
             film: components["schemas"]["FilmSettings"];
             /**
              * @default {
+             *       "blue_yellow": 0,
              *       "chroma_smoothing": 0,
              *       "compensate": true,
              *       "filter_hue": 30,
@@ -1884,57 +1907,9 @@ export interface components {
              *       "focus_transition": 0.25,
              *       "focus_x": 0.5,
              *       "focus_y": 0.5,
+             *       "green_magenta": 0,
              *       "haze": 0,
-             *       "hue_bands": [
-             *         {
-             *           "centre": 12,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 44
-             *         },
-             *         {
-             *           "centre": 45,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 37
-             *         },
-             *         {
-             *           "centre": 85,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 43
-             *         },
-             *         {
-             *           "centre": 130,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 52
-             *         },
-             *         {
-             *           "centre": 190,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 55
-             *         },
-             *         {
-             *           "centre": 240,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 41
-             *         },
-             *         {
-             *           "centre": 272,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 42
-             *         },
-             *         {
-             *           "centre": 325,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 50
-             *         }
-             *       ],
+             *       "hue_bands": [],
              *       "hue_shift": 0,
              *       "lens_filter": "none",
              *       "second_filter": "none",
@@ -1984,6 +1959,16 @@ export interface components {
             recipe: components["schemas"]["Recipe"];
             /** Says */
             says: string;
+        };
+        /**
+         * BlindPair
+         * @description A film that sees nothing behind a filter.
+         */
+        BlindPair: {
+            /** Lens Filter */
+            lens_filter: string;
+            /** Stock */
+            stock: string;
         };
         /**
          * Bracket
@@ -2138,6 +2123,12 @@ export interface components {
                 number
             ] | null;
             /**
+             * Camera's curve
+             * @description How much of the tone curve that a camera lays on a JPEG or another finished file is taken back.
+             * @default 0
+             */
+            camera_curve: number;
+            /**
              * Crop
              * @description Left, top, right and bottom edge in parts of the frame; empty is all of it.
              */
@@ -2272,6 +2263,12 @@ export interface components {
              * @default 1
              */
             blue: number;
+            /**
+             * Camera's curve
+             * @description How much of the tone curve that a camera lays on a JPEG or another finished file is taken back.
+             * @default 0
+             */
+            camera_curve: number;
             /**
              * Noise of colour
              * @description How much of the speckle in colour is smoothed away.
@@ -3420,6 +3417,8 @@ export interface components {
             lens_filter: string;
             /** Stock */
             stock: string;
+            /** Unsure */
+            unsure: number;
             /** Zones */
             zones: number;
         };
@@ -3586,7 +3585,7 @@ export interface components {
         };
         /**
          * HueBand
-         * @description One of the eight hue bands: what it covers and how bright it prints.
+         * @description A hue band: what it covers and how bright it prints.
          */
         HueBand: {
             /**
@@ -3718,6 +3717,14 @@ export interface components {
             kind: "stock" | "filter" | "light";
         };
         /**
+         * LaidBands
+         * @description Hue bands, as the recipe has them.
+         */
+        LaidBands: {
+            /** Bands */
+            bands: components["schemas"]["HueBand"][];
+        };
+        /**
          * LensName
          * @description A lens as it is found and chosen.
          */
@@ -3795,6 +3802,12 @@ export interface components {
          */
         LightLook: {
             /**
+             * Blue–yellow
+             * @description Spreads colours along blue and yellow before the film sees them; below 0 it brings them together.
+             * @default 0
+             */
+            blue_yellow: number;
+            /**
              * Smoothing
              * @description Evens out small differences of colour before they become grey; edges stay.
              * @default 0
@@ -3825,6 +3838,12 @@ export interface components {
              */
             focus_transition: number;
             /**
+             * Green–magenta
+             * @description Spreads colours along green and magenta before the film sees them; below 0 it brings them together.
+             * @default 0
+             */
+            green_magenta: number;
+            /**
              * Haze
              * @description Below 0 the veil of the air is taken from what lies far; above, more is laid over it.
              * @default 0
@@ -3832,57 +3851,8 @@ export interface components {
             haze: number;
             /**
              * Hue bands
-             * @description How bright each hue prints, from red round to purple.
-             * @default [
-             *       {
-             *         "centre": 12,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 44
-             *       },
-             *       {
-             *         "centre": 45,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 37
-             *       },
-             *       {
-             *         "centre": 85,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 43
-             *       },
-             *       {
-             *         "centre": 130,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 52
-             *       },
-             *       {
-             *         "centre": 190,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 55
-             *       },
-             *       {
-             *         "centre": 240,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 41
-             *       },
-             *       {
-             *         "centre": 272,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 42
-             *       },
-             *       {
-             *         "centre": 325,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 50
-             *       }
-             *     ]
+             * @description How bright hues print; each band lies where the picture has a hue.
+             * @default []
              */
             hue_bands: components["schemas"]["HueBand"][];
             /**
@@ -3996,6 +3966,12 @@ export interface components {
          */
         LightSettings: {
             /**
+             * Blue–yellow
+             * @description Spreads colours along blue and yellow before the film sees them; below 0 it brings them together.
+             * @default 0
+             */
+            blue_yellow: number;
+            /**
              * Smoothing
              * @description Evens out small differences of colour before they become grey; edges stay.
              * @default 0
@@ -4063,6 +4039,12 @@ export interface components {
              */
             focus_y: number;
             /**
+             * Green–magenta
+             * @description Spreads colours along green and magenta before the film sees them; below 0 it brings them together.
+             * @default 0
+             */
+            green_magenta: number;
+            /**
              * Haze
              * @description Below 0 the veil of the air is taken from what lies far; above, more is laid over it.
              * @default 0
@@ -4070,57 +4052,8 @@ export interface components {
             haze: number;
             /**
              * Hue bands
-             * @description How bright each hue prints, from red round to purple.
-             * @default [
-             *       {
-             *         "centre": 12,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 44
-             *       },
-             *       {
-             *         "centre": 45,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 37
-             *       },
-             *       {
-             *         "centre": 85,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 43
-             *       },
-             *       {
-             *         "centre": 130,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 52
-             *       },
-             *       {
-             *         "centre": 190,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 55
-             *       },
-             *       {
-             *         "centre": 240,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 41
-             *       },
-             *       {
-             *         "centre": 272,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 42
-             *       },
-             *       {
-             *         "centre": 325,
-             *         "softness": 1,
-             *         "stops": 0,
-             *         "width": 50
-             *       }
-             *     ]
+             * @description How bright hues print; each band lies where the picture has a hue.
+             * @default []
              */
             hue_bands: components["schemas"]["HueBand"][];
             /**
@@ -4259,12 +4192,6 @@ export interface components {
          */
         LiveRequest: {
             /**
-             * Breaking
-             * @description Only what breaks up stands.
-             * @default false
-             */
-            breaking: boolean;
-            /**
              * Exposed
              * @description Seconds the paper has had so far; empty is all of them.
              * @default null
@@ -4291,11 +4218,11 @@ export interface components {
              */
             hurry: boolean;
             /**
-             * Piled
-             * @description Only that stands where passes pile up.
-             * @default false
+             * Only
+             * @description Only that stands: what breaks up, what colour alone does not tell, where passes pile up.
+             * @default null
              */
-            piled: boolean;
+            only: ("breaking" | "unsure" | "piled") | null;
             /**
              * Plate
              * @default scene
@@ -4470,62 +4397,15 @@ export interface components {
             film: components["schemas"]["FilmLook"];
             /**
              * @default {
+             *       "blue_yellow": 0,
              *       "chroma_smoothing": 0,
              *       "compensate": true,
              *       "filter_hue": 30,
              *       "focus_blur": 0,
              *       "focus_transition": 0.25,
+             *       "green_magenta": 0,
              *       "haze": 0,
-             *       "hue_bands": [
-             *         {
-             *           "centre": 12,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 44
-             *         },
-             *         {
-             *           "centre": 45,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 37
-             *         },
-             *         {
-             *           "centre": 85,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 43
-             *         },
-             *         {
-             *           "centre": 130,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 52
-             *         },
-             *         {
-             *           "centre": 190,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 55
-             *         },
-             *         {
-             *           "centre": 240,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 41
-             *         },
-             *         {
-             *           "centre": 272,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 42
-             *         },
-             *         {
-             *           "centre": 325,
-             *           "softness": 1,
-             *           "stops": 0,
-             *           "width": 50
-             *         }
-             *       ],
+             *       "hue_bands": [],
              *       "hue_shift": 0,
              *       "lens_filter": "none",
              *       "second_filter": "none",
@@ -4790,6 +4670,7 @@ export interface components {
              * @default {
              *       "capture": {
              *         "blue": 1,
+             *         "camera_curve": 0,
              *         "colour_noise": 0,
              *         "defringe": 0,
              *         "distortion": 0,
@@ -4889,6 +4770,7 @@ export interface components {
              *         "stock": "larch-100"
              *       },
              *       "light": {
+             *         "blue_yellow": 0,
              *         "chroma_smoothing": 0,
              *         "compensate": true,
              *         "filter_hue": 30,
@@ -4900,57 +4782,9 @@ export interface components {
              *         "focus_transition": 0.25,
              *         "focus_x": 0.5,
              *         "focus_y": 0.5,
+             *         "green_magenta": 0,
              *         "haze": 0,
-             *         "hue_bands": [
-             *           {
-             *             "centre": 12,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 44
-             *           },
-             *           {
-             *             "centre": 45,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 37
-             *           },
-             *           {
-             *             "centre": 85,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 43
-             *           },
-             *           {
-             *             "centre": 130,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 52
-             *           },
-             *           {
-             *             "centre": 190,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 55
-             *           },
-             *           {
-             *             "centre": 240,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 41
-             *           },
-             *           {
-             *             "centre": 272,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 42
-             *           },
-             *           {
-             *             "centre": 325,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 50
-             *           }
-             *         ],
+             *         "hue_bands": [],
              *         "hue_shift": 0,
              *         "lens_filter": "none",
              *         "second_filter": "none",
@@ -5113,7 +4947,7 @@ export interface components {
             propose: boolean;
             /**
              * @default {
-             *       "format": "silvrin-recipe-5",
+             *       "format": "silvrin-recipe-6",
              *       "look": {
              *         "capture": {
              *           "blue": 1,
@@ -5198,62 +5032,15 @@ export interface components {
              *           "stock": "larch-100"
              *         },
              *         "light": {
+             *           "blue_yellow": 0,
              *           "chroma_smoothing": 0,
              *           "compensate": true,
              *           "filter_hue": 30,
              *           "focus_blur": 0,
              *           "focus_transition": 0.25,
+             *           "green_magenta": 0,
              *           "haze": 0,
-             *           "hue_bands": [
-             *             {
-             *               "centre": 12,
-             *               "softness": 1,
-             *               "stops": 0,
-             *               "width": 44
-             *             },
-             *             {
-             *               "centre": 45,
-             *               "softness": 1,
-             *               "stops": 0,
-             *               "width": 37
-             *             },
-             *             {
-             *               "centre": 85,
-             *               "softness": 1,
-             *               "stops": 0,
-             *               "width": 43
-             *             },
-             *             {
-             *               "centre": 130,
-             *               "softness": 1,
-             *               "stops": 0,
-             *               "width": 52
-             *             },
-             *             {
-             *               "centre": 190,
-             *               "softness": 1,
-             *               "stops": 0,
-             *               "width": 55
-             *             },
-             *             {
-             *               "centre": 240,
-             *               "softness": 1,
-             *               "stops": 0,
-             *               "width": 41
-             *             },
-             *             {
-             *               "centre": 272,
-             *               "softness": 1,
-             *               "stops": 0,
-             *               "width": 42
-             *             },
-             *             {
-             *               "centre": 325,
-             *               "softness": 1,
-             *               "stops": 0,
-             *               "width": 50
-             *             }
-             *           ],
+             *           "hue_bands": [],
              *           "hue_shift": 0,
              *           "lens_filter": "none",
              *           "second_filter": "none",
@@ -5292,6 +5079,7 @@ export interface components {
              *       },
              *       "of_frame": {
              *         "capture": {
+             *           "camera_curve": 0,
              *           "distortion": 0,
              *           "exposure": 0,
              *           "fall_off": 0,
@@ -5380,6 +5168,7 @@ export interface components {
         OfFrame: {
             /**
              * @default {
+             *       "camera_curve": 0,
              *       "distortion": 0,
              *       "exposure": 0,
              *       "fall_off": 0,
@@ -5909,22 +5698,14 @@ export interface components {
          * @description The settings of a print that is proposed for a frame, and why.
          */
         ProposedPrint: {
-            /** Black At */
-            black_at: number;
-            /** Chroma Smoothing */
-            chroma_smoothing: number;
-            /** Grade */
-            grade: number;
-            /** N */
-            n: number;
-            /** Placement */
-            placement: number;
             /** Says */
             says: string;
-            /** Time */
-            time: number | null;
-            /** White At */
-            white_at: number;
+            /** Settings */
+            settings: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
         };
         /**
          * Reading
@@ -5963,6 +5744,8 @@ export interface components {
             scene_zones: number[];
             /** Spots */
             spots: components["schemas"]["SpotState"][];
+            /** Unsure */
+            unsure: number;
             /** Zone Tones */
             zone_tones: number[];
         };
@@ -6057,8 +5840,12 @@ export interface components {
         Separations: {
             /** Band */
             band: number | null;
+            /** Blind */
+            blind: components["schemas"]["BlindPair"][];
             /** Pairs */
             pairs: components["schemas"]["FoundSeparation"][];
+            /** Parted */
+            parted: components["schemas"]["HueBand"][] | null;
         };
         /**
          * Shape
@@ -6405,8 +6192,10 @@ export interface components {
          * @description What light became at a place, station by station.
          */
         SpotReading: {
-            /** Bands */
-            bands: number[];
+            /** Band */
+            band: number | null;
+            /** Band Share */
+            band_share: number;
             /** Capture X */
             capture_x: number;
             /** Capture Y */
@@ -6419,16 +6208,23 @@ export interface components {
                 number,
                 number
             ];
+            /** Coloured */
+            coloured: number;
             /** Density */
             density: number;
             /** Ev */
             ev: number | null;
+            /** Hue */
+            hue: number;
             /** Negative */
             negative: number;
+            new_band: components["schemas"]["HueBand"] | null;
             /** Number */
             number: number;
             /** Stops */
             stops: number;
+            /** Unsure */
+            unsure: number;
             /** Value */
             value: number;
             /** Zone */
@@ -6455,6 +6251,8 @@ export interface components {
             placed: number | null;
             /** Radius */
             radius: number;
+            /** Unsure */
+            unsure: number;
             /** X */
             x: number;
             /** Y */
@@ -6565,7 +6363,8 @@ export interface components {
          *           "exposure",
          *           "open_shadows",
          *           "rein_highlights",
-         *           "recover_highlights"
+         *           "recover_highlights",
+         *           "camera_curve"
          *         ],
          *         "spots": [
          *           "mends",
@@ -6647,6 +6446,8 @@ export interface components {
          *         ],
          *         "hues": [
          *           "hue_bands",
+         *           "green_magenta",
+         *           "blue_yellow",
          *           "hue_shift"
          *         ]
          *       },
@@ -6837,6 +6638,21 @@ export interface components {
             type: string;
         };
         /**
+         * WantedBands
+         * @description Hue bands over the picture's own hues, or so many even ones.
+         */
+        WantedBands: {
+            /** Even */
+            even?: number | null;
+            recipe: components["schemas"]["Recipe"];
+            /**
+             * Sheets
+             * @description Each the text of a sheet, at most 131072 bytes.
+             * @default []
+             */
+            sheets: string[];
+        };
+        /**
          * WantedLens
          * @description A lens by its name, and how it stood.
          */
@@ -6907,6 +6723,24 @@ export interface components {
             white: number;
         };
         /**
+         * WantedProposal
+         * @description What a print is proposed for.
+         */
+        WantedProposal: {
+            /**
+             * Only
+             * @description The one station that is proposed; the others stay as they are.
+             */
+            only?: ("capture" | "light" | "film" | "development" | "enlarger" | "paper") | null;
+            recipe: components["schemas"]["Recipe"];
+            /**
+             * Sheets
+             * @description Each the text of a sheet, at most 131072 bytes.
+             * @default []
+             */
+            sheets: string[];
+        };
+        /**
          * WantedSeparations
          * @description Which two of the recipe's metered spots are to be kept apart, by their letters.
          */
@@ -6948,7 +6782,7 @@ export interface components {
         WrittenRecipe: {
             /**
              * Format
-             * @default silvrin-recipe-5
+             * @default silvrin-recipe-6
              */
             format: string;
             /**
@@ -7036,62 +6870,15 @@ export interface components {
              *         "stock": "larch-100"
              *       },
              *       "light": {
+             *         "blue_yellow": 0,
              *         "chroma_smoothing": 0,
              *         "compensate": true,
              *         "filter_hue": 30,
              *         "focus_blur": 0,
              *         "focus_transition": 0.25,
+             *         "green_magenta": 0,
              *         "haze": 0,
-             *         "hue_bands": [
-             *           {
-             *             "centre": 12,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 44
-             *           },
-             *           {
-             *             "centre": 45,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 37
-             *           },
-             *           {
-             *             "centre": 85,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 43
-             *           },
-             *           {
-             *             "centre": 130,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 52
-             *           },
-             *           {
-             *             "centre": 190,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 55
-             *           },
-             *           {
-             *             "centre": 240,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 41
-             *           },
-             *           {
-             *             "centre": 272,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 42
-             *           },
-             *           {
-             *             "centre": 325,
-             *             "softness": 1,
-             *             "stops": 0,
-             *             "width": 50
-             *           }
-             *         ],
+             *         "hue_bands": [],
              *         "hue_shift": 0,
              *         "lens_filter": "none",
              *         "second_filter": "none",
@@ -7134,6 +6921,7 @@ export interface components {
             /**
              * @default {
              *       "capture": {
+             *         "camera_curve": 0,
              *         "distortion": 0,
              *         "exposure": 0,
              *         "fall_off": 0,
@@ -7802,6 +7590,41 @@ export interface operations {
             };
         };
     };
+    lay_bands_api_frames__frame_id__hue_bands_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedBands"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LaidBands"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     profile_api_frames__frame_id__lens_post: {
         parameters: {
             query?: never;
@@ -8112,7 +7935,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["UnderRecipe"];
+                "application/json": components["schemas"]["WantedProposal"];
             };
         };
         responses: {

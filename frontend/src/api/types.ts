@@ -29,7 +29,7 @@ export type Facts = Schemas["Facts"] &
   Schemas["GrainCurves"] &
   Schemas["PaperCurves"];
 export type Reading = Schemas["Reading"];
-export type Spot = Schemas["SpotReading"];
+export type Spot = Omit<Schemas["SpotReading"], "new_band"> & { new_band: HueBand | null };
 export type SpotState = Schemas["SpotState"];
 export type TestStrip = Schemas["TestStrip"];
 export type HeldZones = Schemas["HeldZones"];
@@ -79,7 +79,7 @@ export type KeptRecipe = Schemas["RecipeEntry"];
 /** A print whose settings can be put on others. */
 export type SettingsSource = Schemas["Source"];
 export type Applied = Schemas["Applied"];
-export type Separations = Schemas["Separations"];
+export type Separations = Omit<Schemas["Separations"], "parted"> & { parted: HueBand[] | null };
 export type StartingPrint = Schemas["StartingPrint"];
 export type WrittenRecipe = Schemas["WrittenRecipe"];
 

@@ -1,41 +1,17 @@
-import { useState } from "react";
-import { api, fieldOf, type StationName } from "../api/client";
+import { fieldOf, type StationName } from "../api/client";
 import { useBench, useBenchStore } from "../state/bench";
+import { PROPOSED, usePropose } from "./proposal";
 import { usePair } from "./ring/Apart";
 import { Strength } from "./start/Strength";
 
-export const PROPOSED = "Proposed: ";
-
-/** The settings that a print is proposed by, and what makes it plain again. */
-function useProposal() {
+/** Makes the print plain again. */
+function usePlain() {
   const store = useBenchStore();
-  const [busy, setBusy] = useState(false);
-  const propose = async () => {
-    const { frame, recipe, put, tell } = store.getState();
-    setBusy(true);
-    try {
-      const { chroma_smoothing, placement, n, time, grade, black_at, white_at, says } =
-        await api.propose(frame.id, recipe);
-      // of the print as it is set; where it is a mixture, the print before stays
-      const proposed = {
-        ...recipe,
-        light: { ...recipe.light, chroma_smoothing },
-        film: { ...recipe.film, placement },
-        development: { ...recipe.development, n },
-        enlarger: { ...recipe.enlarger, time },
-        paper: { ...recipe.paper, grade, split: false, black_at, white_at },
-      };
-      put(proposed, "proposal", `${PROPOSED}${says}`);
-    } catch (error) {
-      tell(error);
-    } finally {
-      setBusy(false);
-    }
-  };
-  const plain = () => {
+  return () => {
     const { schema, change } = store.getState();
     const home = (station: StationName, field: string) =>
       Number(fieldOf(schema, station, field).default);
+    change("capture", { camera_curve: home("capture", "camera_curve") });
     change("film", { placement: home("film", "placement") });
     change("development", { n: home("development", "n") });
     change("enlarger", { time: null });
@@ -50,7 +26,6 @@ function useProposal() {
       "Plain: N on grade 2",
     );
   };
-  return { propose, plain, busy };
 }
 
 /** What was proposed for the print and why, as long as it stands; what is proposed now, and plain. */
@@ -58,7 +33,8 @@ export function ProposedLine() {
   const label = useBench((bench) => bench.print.label);
   const store = useBenchStore();
   const pair = usePair();
-  const { propose, plain, busy } = useProposal();
+  const { propose, busy } = usePropose();
+  const plain = usePlain();
   const mixed = useBench((bench) => bench.recipe.mixture !== null);
   const says = label.startsWith(PROPOSED) ? label.slice(PROPOSED.length) : null;
   return (
@@ -75,7 +51,7 @@ export function ProposedLine() {
         type="button"
         disabled={busy}
         title="Meters the picture as it is set now: places the shadow, develops and times for the highlight, takes the grade that the shadow asks for"
-        onClick={propose}
+        onClick={() => propose()}
         className="whitespace-nowrap text-faint hover:text-ink disabled:opacity-50"
       >
         {busy ? "Metering…" : says ? "Propose again" : "Propose a print"}

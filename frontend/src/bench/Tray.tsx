@@ -1,4 +1,5 @@
 import { useBench, useBenchStore, useTray } from "../state/bench";
+import { usePropose } from "./proposal";
 import { OffNote, Switches } from "./Switches";
 import { STATIONS } from "./stations";
 
@@ -7,6 +8,8 @@ export function Tray() {
   const store = useBenchStore();
   const chosen = useBench((bench) => bench.station);
   const { facts, reading, parts } = useTray();
+  const kind = useBench((bench) => bench.frame.kind);
+  const { propose, busy } = usePropose();
   const station = STATIONS.find((s) => s.name === chosen);
   if (!station) return null;
   const { Controls } = station;
@@ -25,6 +28,17 @@ export function Tray() {
         <div className="flex items-baseline justify-between">
           <h1 className="text-head font-semibold">{station.title}</h1>
           <div className="flex gap-3 text-note text-faint">
+            {(station.name !== "capture" || kind !== "raw") && (
+              <button
+                type="button"
+                disabled={busy}
+                title={`Meters the picture and sets anew what of ${station.title} is proposed; the other stations stay`}
+                onClick={() => propose(station.name)}
+                className="hover:text-ink disabled:opacity-50"
+              >
+                {busy ? "Metering…" : "Propose"}
+              </button>
+            )}
             <button
               type="button"
               title="Small prints of this picture that differ in settings of this station (R)"

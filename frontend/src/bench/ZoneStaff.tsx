@@ -209,9 +209,15 @@ export function ZoneStaff() {
   );
 }
 
-type Reads = Pick<Spot, "zone" | "negative" | "density" | "number" | "clipped" | "ev"> & {
+type Reads = Pick<
+  Spot,
+  "zone" | "unsure" | "negative" | "density" | "number" | "clipped" | "ev"
+> & {
   value?: number;
 };
+
+/** Zones, one deviation, from which it is said that colour alone does not tell the exposure. */
+const WORTH_SAYING = 0.1;
 
 /** What light became under the pointer, from the scene to the number in the file. */
 function SpotLine({ spot, letter }: { spot: Reads; letter?: string }) {
@@ -223,7 +229,12 @@ function SpotLine({ spot, letter }: { spot: Reads; letter?: string }) {
         ]
       : []),
     ...(spot.ev == null ? [] : [["EV", spot.ev.toFixed(1)]]),
-    ["Scene zone", `${spot.clipped ? "at least " : ""}${roman(spot.zone)}`],
+    [
+      "Scene zone",
+      `${spot.clipped ? "at least " : ""}${roman(spot.zone)}${
+        spot.unsure >= WORTH_SAYING ? ` ± ${spot.unsure.toFixed(1)}` : ""
+      }`,
+    ],
     ["Negative", `${spot.negative.toFixed(2)} D`],
     ["Print", `${spot.density.toFixed(2)} D`],
     ...(spot.value == null ? [] : [["Value", roman(spot.value)]]),
@@ -235,7 +246,15 @@ function SpotLine({ spot, letter }: { spot: Reads; letter?: string }) {
       aria-label={letter ? `Spot ${letter}` : "Under the pointer"}
     >
       {chain.map(([name, value]) => (
-        <div key={name} className="flex gap-1.5">
+        <div
+          key={name}
+          className="flex gap-1.5"
+          title={
+            value?.includes("±")
+              ? "As far as colour tells: in two cases of three the film's exposure lies within this"
+              : undefined
+          }
+        >
           <dt>{name}</dt>
           <dd className={`text-ink ${spot.clipped && name === "Scene zone" ? "text-loss" : ""}`}>
             {value}

@@ -2,11 +2,18 @@
 
 import { useRef } from "react";
 import { api, fieldOfKind, type HueBand, within } from "../api/client";
+import { Notable } from "../parts/Notice";
 import { sizeOf, type Tool, useBench, useBenchStore } from "../state/bench";
-import { HUE_NAMES, signed } from "../wording/format";
+import { signed } from "../wording/format";
+import { bandNames, hueName } from "./bands";
 import { useMapGesture } from "./map/useMapGesture";
 import { middleOf, type PicturePlace } from "./places";
 import { useMends } from "./useMends";
+
+/** Of a band's stops, that a place gets at least where they are given to it in full. */
+const LEAST_SHARE = 0.25;
+/** How coloured a place must be to be pulled at. */
+const LEAST_COLOURED = 0.1;
 
 /** What a tool does: one of these, closed. */
 export type Gesture =
@@ -85,40 +92,70 @@ export function useGesture(onMeter: (pixel: PicturePlace) => void): Gesture | nu
   }
 }
 
-/** Lightens or darkens the hue under the pointer: each band by its part in that hue. */
+/** Lightens or darkens the hue under the pointer: the band that covers it moves, or one is made. */
 function useHuePull(): Gesture {
   const store = useBenchStore();
-  const held = useRef<{ bands: HueBand[]; parts: number[]; moved: HueBand[] | null } | null>(null);
+  const held = useRef<{ bands: HueBand[]; index: number; share: number; name: string } | null>(
+    null,
+  );
+  const given = useRef(0);
+  const moved = (stops: number) => {
+    const now = held.current;
+    if (!now) return null;
+    const field = fieldOfKind(store.getState().schema, "HueBand", "stops");
+    return now.bands.map((band, i) => {
+      if (i !== now.index) return band;
+      // the place itself is to move as it is pulled
+      const next = band.stops + stops / Math.max(now.share, LEAST_SHARE);
+      return { ...band, stops: within(Math.round(next * 24) / 24, field) };
+    });
+  };
   return {
     kind: "pull",
     start: () => {
-      const { spot, recipe } = store.getState();
-      held.current = spot && { bands: recipe.light.hue_bands, parts: spot.bands, moved: null };
+      const { spot, recipe, tell } = store.getState();
+      held.current = null;
+      given.current = 0;
+      if (!spot) return;
+      const bands = recipe.light.hue_bands;
+      if (spot.coloured < LEAST_COLOURED)
+        tell(new Notable("Nothing to pull at", "It is grey there, and greys have no hue."));
+      else if (spot.band !== null)
+        held.current = {
+          bands,
+          index: spot.band,
+          share: spot.band_share,
+          name: bandNames(bands)[spot.band] ?? "",
+        };
+      else if (spot.new_band)
+        held.current = {
+          bands: [...bands, spot.new_band],
+          index: bands.length,
+          share: spot.coloured,
+          name: hueName(spot.new_band.centre),
+        };
+      else
+        tell(
+          new Notable(
+            "No room for another band",
+            `There are ${bands.length} hue bands. Take one away, or widen one over this hue.`,
+          ),
+        );
     },
     move: (stops) => {
-      const now = held.current;
-      if (!now) return;
-      const { schema, change } = store.getState();
-      const field = fieldOfKind(schema, "HueBand", "stops");
-      now.moved = now.bands.map((band, i) => {
-        const next = band.stops + stops * (now.parts[i] ?? 0);
-        return { ...band, stops: within(Math.round(next * 24) / 24, field) };
-      });
-      change("light", { hue_bands: now.moved });
+      given.current = stops;
+      const bands = moved(stops);
+      if (bands) store.getState().change("light", { hue_bands: bands });
     },
     end: () => {
+      const bands = given.current === 0 ? null : moved(given.current);
       const now = held.current;
       held.current = null;
-      if (!now?.moved) return;
-      const most = now.parts.indexOf(Math.max(...now.parts));
-      const given = (now.moved[most]?.stops ?? 0) - (now.bands[most]?.stops ?? 0);
+      if (!bands || !now) return;
+      const by = (bands[now.index]?.stops ?? 0) - (now.bands[now.index]?.stops ?? 0);
       store
         .getState()
-        .change(
-          "light",
-          { hue_bands: now.moved },
-          `${HUE_NAMES[most]} pulled ${signed(given)} stops`,
-        );
+        .change("light", { hue_bands: bands }, `${now.name} pulled ${signed(by)} stops`);
     },
   };
 }

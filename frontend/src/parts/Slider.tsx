@@ -51,7 +51,7 @@ export function Slider(props: SliderProps) {
   };
 
   return (
-    <div className="grid h-[27px] grid-cols-[88px_1fr_64px] items-center gap-2" title={description}>
+    <div className="grid h-[27px] grid-cols-[92px_1fr_64px] items-center gap-2" title={description}>
       {refused ? (
         <span role="alert" className="truncate text-[12.5px] text-loss">
           {refused === "unread" && "A number, "}

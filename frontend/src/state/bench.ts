@@ -49,6 +49,7 @@ export type Peek =
   | "colour"
   | "clipped"
   | "breaking"
+  | "unsure"
   | "piled"
   | "base"
   | "alone"

@@ -67,17 +67,6 @@ export function bytes(value: number): string {
   return `${(value / (1 << 20)).toFixed(1)} MiB`;
 }
 
-export const HUE_NAMES = [
-  "Red",
-  "Orange",
-  "Yellow",
-  "Green",
-  "Blue-green",
-  "Blue",
-  "Violet",
-  "Purple",
-];
-
 export const ROMAN = ["0", "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X"];
 
 /** A zone to the nearest third, e.g. VI⅓. */

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from ..picture import U16, LinearPicture, View, reduced
 from ..places import CapturePlaces, PicturePlaces
+from .camera_curve import CameraCurve
 from .clean import Cleaning
 from .geometry import Geometry, Shaping
 from .spotting import Mending
@@ -143,17 +144,19 @@ def geometry_of(capture: LinearPicture, path: "LightPath") -> Geometry:
 
 
 def seen(capture: LinearPicture, path: "LightPath") -> LinearPicture:
-    """A capture under the Capture station of a light path: mends, geometry, cleaning and white
-    balance, each only where it is asked for."""
+    """A capture under the Capture station of a light path: mends, geometry, cleaning, its
+    camera's curve and white balance, each only where it is asked for."""
     found = capture if path[Mending].is_plain else path[Mending].over(capture)
     if not path[Shaping].is_plain:
         found = SeenPicture(found, geometry_of(capture, path))
     if not path[Cleaning].is_plain:
         found = path[Cleaning].over(found, capture)
+    if not path[CameraCurve].is_plain:
+        found = path[CameraCurve].over(found)
     return found if path[Balancing].is_plain else path[Balancing].over(found)
 
 
 def key_of_seen(path: "LightPath") -> tuple[int | None, ...]:
     """Names in caches what `seen` makes of a capture."""
-    layers = (path[Mending], path[Shaping], path[Cleaning], path[Balancing])
+    layers = (path[Mending], path[Shaping], path[Cleaning], path[CameraCurve], path[Balancing])
     return tuple(None if layer.is_plain else layer.key for layer in layers)

@@ -117,6 +117,12 @@ class CaptureSettings(Settings):
         0.0, -300, 300, 1, "mired",
     )  # fmt: skip
     tint: float = amount("Tint", "From green (below 0) to magenta (above).", 0.0, -1, 1, 0.02)
+    camera_curve: float = amount(
+        "Camera's curve",
+        "How much of the tone curve that a camera lays on a JPEG or another finished file is taken "
+        "back.",
+        0.0, 0, 1, 0.05, of_frame=True,
+    )  # fmt: skip
     open_shadows: float = amount(
         "Open shadows", "Lifts what is dark before it meets the film; edges keep their shape.",
         0.0, 0, 3, 1 / 12, "stops",

@@ -8,10 +8,18 @@ from numpy.typing import NDArray
 from .. import kernels
 from ..film.speed import zone_index
 from ..plate import Grid
-from ..spectra.chromaticity import chromaticity_table, infrared_table, with_hues
+from ..spectra.chromaticity import (
+    SIZE,
+    HueSettings,
+    chromaticity_table,
+    infrared_table,
+    spread_table,
+    with_hues,
+    with_moved,
+)
 from ..spectra.grid import WAVELENGTHS, Spectrum
 from ..station import Station
-from .lens_filter import filter_factor
+from .lens_filter import MOST_FACTOR, filter_factor
 
 F32 = NDArray[np.float32]
 
@@ -41,6 +49,11 @@ class Glass(Station):
         things = self.things
         return filter_factor(things.light, self.transmittance, things.stock.sensitivity)
 
+    @property
+    def blind(self) -> bool:
+        """Whether the film sees as good as nothing behind it."""
+        return not self.recipe.capture.infrared and self.filter_factor >= MOST_FACTOR
+
     def seen_from(self, red: float) -> Spectrum:
         """How what the film sees is distributed over wavelengths, (53,); of an infrared capture
         from that wavelength (nm) on."""
@@ -56,8 +69,9 @@ class Conversion(Station):
     reads = (
         "capture.infrared", "capture.neutral", "capture.red", "capture.green", "capture.blue",
         "capture.exposure", "light.source", "light.temperature", "light.compensate",
-        "light.hue_bands", "light.hue_shift", "light.chroma_smoothing", "film.stock",
-        "film.exposure_index", "film.placement", "film.foliage", "film.sky",
+        "light.hue_bands", "light.hue_shift", "light.green_magenta", "light.blue_yellow",
+        "light.chroma_smoothing", "film.stock", "film.exposure_index", "film.placement",
+        "film.foliage", "film.sky",
     )  # fmt: skip
     builds_on = (Glass,)
 
@@ -66,7 +80,11 @@ class Conversion(Station):
         """(65, 65) log2 of exposure per (r + g + b)."""
         capture, settings, film = self.recipe.capture, self.recipe.light, self.recipe.film
         if capture.infrared:
-            return infrared_table(capture.neutral, (capture.red, capture.green, capture.blue))
+            return infrared_table(
+                capture.neutral,
+                (capture.red, capture.green, capture.blue),
+                (settings.green_magenta, settings.blue_yellow),
+            )
         table = chromaticity_table(
             self.things.light,
             self.of(Glass).transmittance,
@@ -75,7 +93,28 @@ class Conversion(Station):
             film.foliage,
             film.sky,
         )
-        return with_hues(table, settings.hue_bands, settings.hue_shift)
+        return with_hues(table, self._hues)
+
+    @property
+    def _hues(self) -> HueSettings:
+        settings = self.recipe.light
+        return HueSettings(
+            settings.hue_bands, settings.hue_shift, settings.green_magenta, settings.blue_yellow
+        )
+
+    @cached_property
+    def spread(self) -> F32:
+        """(65, 65) stops, one standard deviation, by which the table may be off, since colour alone
+        does not tell the spectrum; 0 where channels are weighed directly."""
+        if self.recipe.capture.infrared:
+            return np.zeros((SIZE, SIZE), np.float32)
+        seen = self.things.light * self.of(Glass).transmittance * self.things.stock.sensitivity
+        return np.asarray(with_moved(spread_table(seen), self._hues), np.float32)
+
+    def spread_of(self, coded: F32) -> F32:
+        """(H, W) stops, one standard deviation, of a coded picture (H, W, 3)."""
+        cells = np.clip(np.rint(coded[..., :2]), 0, SIZE - 1).astype(np.intp)
+        return self.spread[cells[..., 1], cells[..., 0]]
 
     @property
     def placement(self) -> float:

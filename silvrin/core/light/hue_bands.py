@@ -1,8 +1,12 @@
-"""Hue bands: how bright each hue prints beside what light, glass and film make of it.
+"""Hue bands: how bright each hue prints beside what light, glass and film make of it; and colours
+moved before the film sees them.
 
 Hue is the angle of CIE 1976 u', v' about white, saturation s_uv = 13 times the distance (CIE 15):
-both depend on chromaticity alone, so bands and shift go into the chromaticity table. Greys have
-no hue and stay.
+both depend on chromaticity alone, so bands, separation and shift go into the chromaticity table.
+Greys have no hue and stay.
+
+Colours are spread along the two axes that white balance is told by: blue and yellow lie along the
+locus of daylight, green and magenta across it.
 """
 
 from functools import lru_cache
@@ -12,6 +16,8 @@ from numpy.typing import NDArray
 
 from ..colour import BT2020_TO_XYZ
 from .settings import HueBand
+
+D65, D55 = (0.19783, 0.46833), (0.20443, 0.48075)  # u', v' of CIE daylights (CIE 15)
 
 COLOURED = 0.25  # saturation at which a colour is well on its way to being one
 FROM_XYZ = np.linalg.inv(BT2020_TO_XYZ)
@@ -49,6 +55,8 @@ def weight(band: HueBand, hue: Floats) -> Floats:
 def shares(bands: tuple[HueBand, ...], hue: Floats) -> Floats:
     """(bands, …) the part that each has in a hue; where they overlap by more than one whole,
     they share it."""
+    if not bands:
+        return np.zeros((0, *np.shape(hue)))
     weights = np.stack([weight(band, hue) for band in bands])
     return np.asarray(weights / np.maximum(weights.sum(axis=0), 1.0))
 
@@ -63,12 +71,21 @@ def coloured(saturation: Floats) -> Floats:
     return np.asarray(1.0 - np.exp(-((saturation / COLOURED) ** 2)))
 
 
-def shifted(rgb: Floats, degrees: float) -> Floats:
-    """Colours (N, 3) with their hue turned at the same luminance and saturation; components that
-    would be negative become none."""
-    luminance = rgb @ BT2020_TO_XYZ[1]
+def _turning(degrees: float) -> Floats:
     turn = np.radians(degrees)
-    about = np.array([[np.cos(turn), -np.sin(turn)], [np.sin(turn), np.cos(turn)]])
+    return np.array([[np.cos(turn), -np.sin(turn)], [np.sin(turn), np.cos(turn)]])
+
+
+def moved(
+    rgb: Floats, degrees: float, green_magenta: float = 0.0, blue_yellow: float = 0.0
+) -> Floats:
+    """Colours (N, 3) of the same luminance, spread along two axes (0 leaves them as they are, 1 is
+    twice as far from grey, -1 none), then with their hue turned; components that would be negative
+    become none."""
+    luminance = rgb @ BT2020_TO_XYZ[1]
+    along = _turning(float(np.degrees(np.arctan2(D55[1] - D65[1], D55[0] - D65[0]))))
+    spread = along @ np.diag([1.0 + blue_yellow, 1.0 + green_magenta]) @ along.T
+    about = _turning(degrees) @ spread
     u, v = np.moveaxis((_uv(rgb) - _white()) @ about.T + _white(), -1, 0)
     v = np.maximum(v, 1e-3)
     x, z = 9.0 * u / (4.0 * v), (12.0 - 3.0 * u - 20.0 * v) / (4.0 * v)

@@ -11,7 +11,7 @@ FocusShape = Literal["oval", "band"]
 
 
 class HueBand(Settings):
-    """One of the eight hue bands: what it covers and how bright it prints."""
+    """A hue band: what it covers and how bright it prints."""
 
     stops: float = amount(
         "Brightness", "How much lighter or darker the hue prints.", 0.0, -4, 4, 1 / 12, "stops"
@@ -31,13 +31,7 @@ class HueBand(Settings):
     )
 
 
-# Centre and width: red, orange, yellow, green, blue-green, blue, violet, purple
-HUE_BANDS = tuple(
-    HueBand(centre=centre, width=width)
-    for centre, width in (
-        (12, 44), (45, 37), (85, 43), (130, 52), (190, 55), (240, 41), (272, 42), (325, 50),
-    )
-)  # fmt: skip
+MOST_BANDS = 12
 
 
 class LightSettings(Settings):
@@ -79,12 +73,23 @@ class LightSettings(Settings):
         description="The exposure is multiplied by the filter factor.",
     )
     hue_bands: tuple[HueBand, ...] = Field(
-        HUE_BANDS,
-        min_length=8,
-        max_length=8,
+        (),
+        max_length=MOST_BANDS,
         title="Hue bands",
-        description="How bright each hue prints, from red round to purple.",
+        description="How bright hues print; each band lies where the picture has a hue.",
     )
+    green_magenta: float = amount(
+        "Green–magenta",
+        "Spreads colours along green and magenta before the film sees them; below 0 it brings "
+        "them together.",
+        0.0, -1, 3, 0.05,
+    )  # fmt: skip
+    blue_yellow: float = amount(
+        "Blue–yellow",
+        "Spreads colours along blue and yellow before the film sees them; below 0 it brings them "
+        "together.",
+        0.0, -1, 3, 0.05,
+    )  # fmt: skip
     hue_shift: float = amount(
         "Hue shift",
         "Turns all hues of the capture before they meet glass and film.",

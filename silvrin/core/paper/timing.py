@@ -54,6 +54,8 @@ class Wanted:
 
     key: float = 0.0  # print values by which the middle is to lie higher
     contrast: float = 0.0  # grades by which it is to be harder
+    grade: float | None = None  # that is given
+    exposure: float | None = None  # that is given
 
 
 def timed(
@@ -63,14 +65,20 @@ def timed(
     middle stays in its range, and no more than a little is bare paper or full black. Of two that
     serve it is the harder one: a strong print has some black. A picture whose middle is dark or
     pale in its plain print keeps its key, though more be black. `plain` is the print value
-    of the middle in its plain print. Where another key or contrast is wanted, it is beside these.
+    of the middle in its plain print. Where another key or contrast is wanted, it is beside these;
+    a grade or an exposure that is given stays.
     """
     grades = sorted({paper.grade(float(g)) for g in GRADES})
+    if wanted.grade is not None:
+        grades = [wanted.grade]
     keeps_key = not KEYED[0] <= plain <= KEYED[1]
     middle = (plain - KEY_KEPT, plain + KEY_KEPT) if keeps_key else MIDDLE
-    found = [_on_grade(paper, grade, tones, callier, middle, keeps_key) for grade in grades]
+    found = [
+        _on_grade(paper, grade, tones, callier, middle, keeps_key, wanted.exposure)
+        for grade in grades
+    ]
     best = min(found, key=lambda each: each[0])[1]
-    if wanted == Wanted():
+    if not wanted.key and not wanted.contrast:
         return best
     low, high = KEYS
     grade = paper.grade(float(np.clip(best.grade + wanted.contrast, SOFTEST, HARDEST)))
@@ -85,9 +93,11 @@ def _on_grade(
     callier: float,
     middle: tuple[float, float],
     keeps_key: bool,
+    given: float | None = None,
 ) -> tuple[float, Timed]:
     """How far a grade misses what is wanted, and what it gives. The middle lies in its range of
-    print values as far as not too much is black or white; or, where the key is kept, though."""
+    print values as far as not too much is black or white; or, where the key is kept, though. An
+    exposure that is given stays, whatever it misses."""
     most = paper.net_density
     net = paper_curve(paper, grade).density(LOG_EXPOSURES)
     black = 10.0**-most
@@ -115,6 +125,9 @@ def _on_grade(
     for least, most_of_it in within:  # where not all can be kept it is the last
         exposure = float(np.clip(exposure, min(least, most_of_it), most_of_it))
     apart = max(within[0][0] - within[1][1], within[1][0] - within[0][1], 0.0)
+    if given is not None:
+        exposure = given
+        apart = max(within[1][0] - given, given - within[1][1], 0.0)
     shadow, half, high = (
         prints(exposure, d) for d in (tones.shadow, tones.middle, tones.highlight)
     )

@@ -22,7 +22,7 @@ from ..development.settings import DeveloperKind, DevelopmentSettings, LocalCont
 from ..enlarger.settings import EnlargerSettings, Head
 from ..enlarger.shapes import Brush, Card, Disc, Pass, Polygon, Stroke
 from ..film.settings import FilmFormat, FilmSettings, MeteredSpot
-from ..light.settings import HUE_BANDS, FocusShape, HueBand, LightSettings, SoftOn
+from ..light.settings import FocusShape, HueBand, LightSettings, SoftOn
 from ..paper.settings import PaperSettings
 from ..settings import ItemId, Settings
 from ..stations import Stations
@@ -31,7 +31,6 @@ from .parts import PART_OF, document_model, joined, parted
 from .switches import PARTS, SWITCHES, Switch, fields_of, home_of
 
 __all__ = [
-    "HUE_BANDS",
     "Brush",
     "CaptureSettings",
     "Card",

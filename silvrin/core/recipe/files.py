@@ -1,10 +1,11 @@
 """Recipes as files: a recipe in two parts, and with it the sheets of drawings that it names.
 
-    {"format": "silvrin-recipe-5", "of_frame": {…}, "look": {…}, "sheets": {"NAME": {…}}}
+    {"format": "silvrin-recipe-6", "of_frame": {…}, "look": {…}, "sheets": {"NAME": {…}}}
 
 Files of version 1, by station and with their drawings inside, of version 2, whose exposure index
 was beside a stock's label and not beside its zone index, and of version 3, whose passes lay in the
-recipe, are brought up to date. Those of version 4 could not be mixtures, and are as they were.
+recipe, are brought up to date. Those of version 4 could not be mixtures, and are as they were;
+those of version 5 always had eight hue bands.
 """
 
 import json
@@ -62,6 +63,8 @@ def upgraded(
             given = rated_by_zones(given, zone_part)
         if version <= 3:
             given = passes_apart(given, sheets)
+        if version <= 5:
+            given = {**own_bands(given), "format": FORMAT}
     except ValidationError as error:
         raise BadRecipe(f"{name}: {'; '.join(explain(error))}.") from error
     return given, sheets
@@ -151,6 +154,20 @@ def passes_apart(given: dict[str, Any], sheets: Sheets) -> dict[str, Any]:
         enlarger = enlarger | {"passes": list(sheets.passes(drawn.passes))}
         given = given | {"of_frame": of_frame | {"enlarger": enlarger}}
     return given | {"format": "silvrin-recipe-4"}
+
+
+def own_bands(given: Any) -> Any:
+    """Settings of version 5, in whole or in part, as those of version 6: where none of the eight
+    hue bands did anything there are none."""
+    if isinstance(given, list):
+        return [own_bands(each) for each in given]
+    if not isinstance(given, dict):
+        return given
+    found = {name: own_bands(value) for name, value in given.items()}
+    bands = found.get("hue_bands")
+    if isinstance(bands, list) and not any(_object(band).get("stops", 0) for band in bands):
+        found["hue_bands"] = []
+    return found
 
 
 def _object(value: Any) -> dict[str, Any]:

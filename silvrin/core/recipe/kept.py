@@ -2,7 +2,7 @@
 
 As a file it is a recipe of which only some fields are given, with its name:
 
-    {"format": "silvrin-recipe-5", "name": "Quiet", "note": "", "group": "", "look": {…}}
+    {"format": "silvrin-recipe-6", "name": "Quiet", "note": "", "group": "", "look": {…}}
 """
 
 import json

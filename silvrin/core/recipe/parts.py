@@ -17,7 +17,7 @@ from ..stations import SETTINGS
 
 PARTS = ("of_frame", "look")
 BESIDE = ("mixture", "off")  # what a recipe has beside its stations
-FORMAT = "silvrin-recipe-5"
+FORMAT = "silvrin-recipe-6"
 
 
 def _part(extra: Any) -> str:

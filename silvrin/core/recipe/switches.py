@@ -13,7 +13,7 @@ PARTS: dict[str, dict[str, tuple[str, ...]]] = {
         "light": (
             "infrared", "neutral", "swap", "red", "green", "blue", "hot_spot", "hot_spot_size",
             "balance", "warmth", "tint", "exposure", "open_shadows", "rein_highlights",
-            "recover_highlights",
+            "recover_highlights", "camera_curve",
         ),
         "frame": (
             "quarter_turns", "flip", "straighten", "keystone_vertical", "keystone_horizontal",
@@ -30,7 +30,7 @@ PARTS: dict[str, dict[str, tuple[str, ...]]] = {
             "source", "temperature", "lens_filter", "strength", "second_filter",
             "second_strength", "filter_hue", "compensate", "chroma_smoothing",
         ),
-        "hues": ("hue_bands", "hue_shift"),
+        "hues": ("hue_bands", "green_magenta", "blue_yellow", "hue_shift"),
         "air": (
             "haze", "soft_focus", "soft_size", "soft_on", "focus_blur", "focus_shape", "focus_x",
             "focus_y", "focus_size", "focus_aspect", "focus_angle", "focus_transition",

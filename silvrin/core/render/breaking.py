@@ -17,6 +17,7 @@ from .coding import F32, code
 
 TILES, SIDE = 6, 96  # places a side of the picture at which noise is measured, and their size
 LEVELS = np.arange(-13.0, 3.0, 1.0)  # log2 of the light's sum at which it is known
+UNSURE = 1.0 / 3.0  # stops of deviation from which an exposure counts as unsure
 BREAKS = 0.16  # stops of noise that are seen as breaking up, at 100 %
 DARKEST = -6.0  # stops from Zone V: below Zone -1 nothing is seen
 SMOOTHED_AWAY = 0.8  # share of the noise that full chroma smoothing takes
@@ -42,8 +43,7 @@ def chroma_noise(picture: LinearPicture) -> ChromaNoise:
         for i in range(TILES):
             top = (2 * j + 1) * full.shape[0] // (2 * TILES)
             left = (2 * i + 1) * full.shape[1] // (2 * TILES)
-            part = full[top : top + SIDE, left : left + SIDE]
-            coded = code(np.ascontiguousarray(part), picture.scale, picture.gains)
+            coded = code(picture.patch(left, top, SIDE), picture.scale, picture.gains)
             if coded.shape[1] > 2:
                 apart = coded[:, 2:] - coded[:, :-2]
                 level = 0.5 * (coded[:, 2:, 2] + coded[:, :-2, 2])
@@ -96,6 +96,15 @@ def share_breaking(palette: Palette, conversion: Conversion, noise: ChromaNoise)
     """Share of the picture, 0 to 1, in which the noise of colour is seen as noise of tone."""
     expected = _expected(palette.red, palette.green, palette.logs, conversion, noise)
     return float(palette.counts[expected > BREAKS].sum() / palette.counts.sum())
+
+
+def share_unsure(palette: Palette, conversion: Conversion) -> float:
+    """Share of the picture, 0 to 1, whose exposure may be off by more than a third of a stop, since
+    colour alone does not tell the spectrum."""
+    unsure = conversion.spread[palette.green, palette.red] > UNSURE
+    seen = conversion.table[palette.green, palette.red] + palette.logs
+    unsure &= seen + conversion.placement > DARKEST
+    return float(palette.counts[unsure].sum() / palette.counts.sum())
 
 
 def noise_of(coded: F32, conversion: Conversion, noise: ChromaNoise) -> F32:

@@ -31,6 +31,7 @@ from .breaking import (
     noise_of,
     palette_of,
     share_breaking,
+    share_unsure,
 )
 from .cache import StationCache
 from .coding import F32, code
@@ -253,6 +254,11 @@ class Darkroom:
         palette, noise = self._palette(sitting), self._noise(sitting)
         return share_breaking(palette, sitting.path[Conversion], noise)
 
+    def unsure(self, sitting: Sitting, view: View) -> F32:
+        """Stops, one deviation, that the exposure of every pixel of a view may be off by, since
+        colour alone does not tell the spectrum."""
+        return sitting.path[Conversion].spread_of(self.coded(sitting, view))
+
     def _palette(self, sitting: Sitting) -> Palette:
         view = sitting.picture.whole(READING_SIZE)
         return self.cache.get(
@@ -274,6 +280,7 @@ class Darkroom:
             self.cache.get((sitting.key, "channels"), lambda: channels_of(light, picture.limits)),
             palette,
             self.share_breaking(sitting),
+            share_unsure(palette, path[Conversion]),
             self.printing(sitting).share_piled,
         )
 

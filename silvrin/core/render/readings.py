@@ -33,6 +33,7 @@ class Readings:
     paper_white: float  # share at the paper base
     capture_clipped: float  # share with a channel at the capture's limit
     breaking: float  # share where noise of colour becomes noise of tone that is seen
+    unsure: float  # share whose exposure colour alone tells no better than within 1/3 stop
     channels: list[list[int]]  # (3, 80) red, green, blue over stops below their limit, 10 to 0
     headroom: list[float]  # (3,) stops from a channel's brightest thousandth to its limit
     hues: list[float]  # (72,) coloured share of the picture over hue, 5 degrees each, largest 1
@@ -105,11 +106,12 @@ def readings_of(
     channels: ChannelReadings,
     palette: Palette,
     breaking: float,
+    unsure: float,
     piled: float,
 ) -> Readings:
     """Readings of a whole picture: its log2 H and density (H, W), output numbers (H, W) or
-    (H, W, 3), how its channels lie, its colours, and the shares of it that break up and
-    in which passes pile up."""
+    (H, W, 3), how its channels lie, its colours, and the shares of it that break up,
+    are unsure, and in which passes pile up."""
     hues = _coloured_hues(palette)
     zones, exposures, densities, histogram = (np.zeros(n, np.int64) for n in (11, 64, 4000, 256))
     tones = grey_of(numbers)
@@ -124,6 +126,7 @@ def readings_of(
         paper_white=float(histogram[255]) / tones.size,
         capture_clipped=channels.clipped,
         breaking=breaking,
+        unsure=unsure,
         channels=channels.counts,
         headroom=channels.headroom,
         hues=[float(v) for v in hues],

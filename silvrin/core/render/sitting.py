@@ -17,6 +17,7 @@ class Sitting:
     name: Hashable  # tells captures apart
     capture: LinearPicture
     path: LightPath
+    rendered: bool = False  # from a finished file, on which a camera laid its curve
 
     @cached_property
     def picture(self) -> LinearPicture:

@@ -11,8 +11,10 @@ from ..development.negative import Negative
 from ..enlarger.projection import Projection
 from ..enlarger.working import Worked
 from ..film.exposure import Exposure, Under
-from ..light.conversion import MIDDLE_GREY
+from ..light.conversion import MIDDLE_GREY, Conversion
 from ..light.hue_bands import coloured, hue_of, shares
+from ..light.laying import band_at, band_for
+from ..light.settings import HueBand
 from ..light_path import LightPath
 from ..paper.printing import Finish
 from ..picture import LinearPicture, View
@@ -37,7 +39,12 @@ class Spot:
     value: float  # print value, L*/10
     number: int  # output number, 0-255
     clipped: bool  # a channel of the capture is at its limit: the zone is "at least" this
-    bands: list[float]  # by how much each hue band moves it
+    unsure: float  # stops that the zone may be off by, since colour alone tells no spectrum
+    hue: float  # degrees
+    coloured: float  # 0 for a grey to 1: how far hue bands act on it
+    band: int | None  # the hue band, from 0, that covers its hue
+    band_share: float  # of that band's stops, that it gets
+    new_band: HueBand | None  # that would be made about its hue
     colour: tuple[float, float, float]  # shares of red, green and blue in its light
 
 
@@ -56,8 +63,9 @@ def read_spot(
     worked = path[Projection].worked(negative, by_hand, coded.pixels)
     number = int(grey_of(path.print_out(worked))[0, 0])
     net = path.net_density(worked).astype(np.float64)
-    hue, saturation = hue_of(np.maximum(mean[0, 0].astype(np.float64), 1e-6))
-    moved = shares(path.recipe.light.hue_bands, hue) * coloured(saturation)
+    angle, saturation = hue_of(np.maximum(mean[0, 0].astype(np.float64), 1e-6))
+    hue, bands, strength = float(angle), path.recipe.light.hue_bands, float(coloured(saturation))
+    covering = band_for(bands, hue)
     luminance = float(mean[0, 0].astype(np.float64) @ BT2020_TO_XYZ[1]) * picture.scale
     return Spot(
         stops=float(np.log2(max(luminance, 1e-6) / MIDDLE_GREY)),
@@ -67,7 +75,14 @@ def read_spot(
         value=float(lightness(np.array(number))) / 10.0,
         number=number,
         clipped=bool((light >= np.array(picture.limits)).any()),
-        bands=[float(v) for v in moved],
+        unsure=float(path[Conversion].spread_of(coded.pixels)[0, 0]),
+        hue=hue,
+        coloured=strength,
+        band=covering,
+        band_share=0.0
+        if covering is None
+        else strength * float(shares(bands, np.array(hue))[covering]),
+        new_band=band_at(bands, hue),
         colour=_shares(mean[0, 0]),
     )
 

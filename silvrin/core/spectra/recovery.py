@@ -23,6 +23,7 @@ colouring matter stops absorbing there (common practice, no source). A green pai
 colour of a leaf is taken for one; that is the false part of infrared from a colour capture.
 """
 
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -142,17 +143,23 @@ def beyond_red() -> NDArray[np.float64]:
     return np.asarray(1.0 / (1.0 + np.exp((RED_EDGE - WAVELENGTHS) / EDGE_WIDTH)))
 
 
-def _expected(
-    target: NDArray[np.float64],
-) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
-    """What colours (N, 3) let expect: ln R (N, 53) up to a factor before they are met exactly;
-    and beyond the red edge, as far as each is known to be foliage or sky (N, 1), its ln R/g
-    (N, 53) times that."""
+@dataclass(frozen=True)
+class _Expected:
+    """What colours (N, 3) let expect."""
+
+    centre: NDArray[np.float64]  # (N, 53) ln R up to a factor before they are met exactly
+    shares: NDArray[np.float64]  # (3, N, 1) how probably each is anything else, foliage, sky
+    leaf: NDArray[np.float64]  # (N, 53) ln R beside green, were it foliage
+    air: NDArray[np.float64]  # ... and sky
+
+
+def _expected(target: NDArray[np.float64]) -> _Expected:
     mean, _ = _prior()
     ratios = np.log(target)
     colour = ratios[:, [0, 2]] - ratios[:, 1:2]
     step = _sky_step()
-    rest, foliage, sky = _kinds(target)[..., None]
+    shares = _kinds(target)[..., None]
+    rest, foliage, sky = shares
 
     blue = -np.log(WAVELENGTHS / 560.0)
     air = np.clip(colour @ step / (step @ step), WARMEST, 6.0)[:, None] * blue
@@ -160,7 +167,16 @@ def _expected(
     natural = MEAN_SHARE * _saturation(target)[:, None] * mean
     green = natural + FOLIAGE_SEEN * (leaf - natural)
     centre = rest * natural + foliage * green + sky * air
-    return centre, foliage + sky, foliage * leaf + sky * air
+    return _Expected(centre, shares, leaf, air)
+
+
+@dataclass(frozen=True)
+class Recovered:
+    """Spectra of colours, and what else they may be."""
+
+    spectra: NDArray[np.float64]  # (N, 53) the most probable
+    kinds: NDArray[np.float64]  # (3, N, 53) as anything else, as foliage, as sky
+    shares: NDArray[np.float64]  # (3, N) how probable each of these is
 
 
 def recover(rgb: NDArray[np.floating]) -> NDArray[np.float64]:
@@ -170,6 +186,12 @@ def recover(rgb: NDArray[np.floating]) -> NDArray[np.float64]:
     since a capture is lit unevenly. Components below a thousandth of their sum are raised
     to that. Raises ValueError for a colour that is not positive in sum.
     """
+    return recover_kinds(rgb).spectra
+
+
+def recover_kinds(rgb: NDArray[np.floating]) -> Recovered:
+    """The same with the spectra that colours would have as each kind of thing, which differ beyond
+    the red edge."""
     colour = np.asarray(rgb, dtype=np.float64)
     total = colour.sum(axis=1, keepdims=True)
     if not np.all(total > 0):
@@ -178,7 +200,8 @@ def recover(rgb: NDArray[np.floating]) -> NDArray[np.float64]:
 
     responses = rgb_responses()
     covariance = _prior()[1]
-    centre, known, beyond = _expected(target)
+    expected = _expected(target)
+    centre = expected.centre
 
     logs = centre + np.log(0.5)
     for _ in range(STEPS):
@@ -195,8 +218,28 @@ def recover(rgb: NDArray[np.floating]) -> NDArray[np.float64]:
             break
     edge = beyond_red()
     body = np.maximum(logs.max(axis=1, keepdims=True) - logs, 0.0)
-    logs += edge * (1.0 - known) * BODY * body
-    logs += edge * (beyond + known * (np.log(target[:, 1:2]) - logs))
-    spectra = np.exp(logs)
-    reached = (spectra @ responses.T).sum(axis=1, keepdims=True)
-    return np.asarray(spectra * (total / reached))
+    green = np.log(target[:, 1:2])
+    as_kinds = np.stack([logs + BODY * body, expected.leaf + green, expected.air + green])
+    logs_by_kind = logs + edge * (as_kinds - logs)
+    rest, *known = expected.shares
+    logs += edge * rest * BODY * body
+    logs += edge * sum(p * (a - logs) for p, a in zip(known, as_kinds[1:], strict=True))
+    reached = (np.exp(logs) @ responses.T).sum(axis=1, keepdims=True)
+    scale = total / reached
+    return Recovered(np.exp(logs) * scale, np.exp(logs_by_kind) * scale, expected.shares[..., 0])
+
+
+def spread_of(spectra: NDArray[np.float64]) -> NDArray[np.float64]:
+    """(N, 53, 3) what a colour's three numbers take from the spread of ln R at these spectra:
+    its covariance is `prior_covariance` less this times its transpose."""
+    covariance = prior_covariance()
+    slope = rgb_responses()[None] * spectra[:, None, :]
+    taken = slope @ covariance  # (N, 3, 53)
+    gain = taken @ slope.transpose(0, 2, 1)
+    gain = gain + 1e-12 * np.trace(gain, axis1=1, axis2=2)[:, None, None] * np.eye(3)
+    return np.asarray(np.linalg.solve(np.linalg.cholesky(gain), taken).transpose(0, 2, 1))
+
+
+def prior_covariance() -> NDArray[np.float64]:
+    """(53, 53) covariance of ln R before a colour is known."""
+    return _prior()[1]

@@ -12,7 +12,6 @@ from ...core.film.sensitometry import index_of
 from ...core.film.speed import index_in, zone_index
 from ...core.film.zones import LOG10_STOP
 from ...core.light.conversion import Glass
-from ...core.light.lens_filter import MOST_FACTOR
 from ...core.light.scatter import Scattering
 from ...core.light_path import LightPath
 from ...core.paper.grading import Grading
@@ -32,7 +31,7 @@ from ...core.render import (
     zone_plate,
     zone_tones,
 )
-from ...core.render.breaking import BREAKS
+from ...core.render.breaking import BREAKS, UNSURE
 from ...core.render.printing import over
 from .curves import CurvesSent
 from .messages import (
@@ -56,7 +55,7 @@ def facts(path: LightPath) -> Facts:
     stock = path.things.stock
     return Facts(
         filter_factor=glass.filter_factor,
-        blind=glass.filter_factor >= MOST_FACTOR,
+        blind=glass.blind,
         zone_index=round(zone_index(stock), 2),
         placement=path.recipe.film.placement,
         standard_time=projection.standard_time,
@@ -114,6 +113,7 @@ def _spots(darkroom: Darkroom, sitting: Sitting, camera_ev: float | None) -> lis
                 ev=None if camera_ev is None else camera_ev + found.stops,
                 placed=spot.placed,
                 zone=found.zone,
+                unsure=found.unsure,
                 negative=found.negative,
                 density=found.density,
                 number=found.number,
@@ -168,13 +168,15 @@ def _shown(
     elif wanted := request.held:
         zones = darkroom.zones(sitting, view, pixels, wanted.side)
         pixels = held_zones(pixels, zones, wanted.first, wanted.last)
-    elif request.piled and (piled := darkroom.printing(sitting).piled) is not None:
+    elif request.only == "piled" and (piled := darkroom.printing(sitting).piled) is not None:
         pixels = held(pixels, over(piled, view, picture=sitting.picture))
     elif request.hatched is not None:
         pixels = hatched(pixels, _area(darkroom, sitting, view, request.hatched), view)
     elif request.heat:
         pixels = heat(pixels, darkroom.stops(sitting, view))
-    elif request.breaking:
+    elif request.only == "unsure":
+        pixels = held(pixels, darkroom.unsure(sitting, view) > UNSURE)
+    elif request.only == "breaking":
         pixels = held(pixels, darkroom.breaking(sitting, view) > BREAKS)
     return pixels, None
 

@@ -44,8 +44,11 @@ class LiveRequest(UnderRecipe):
     )
     strip: TestStrip | None = None
     held: HeldZones | None = None
-    breaking: bool = Field(False, description="Only what breaks up stands.")
-    piled: bool = Field(False, description="Only that stands where passes pile up.")
+    only: Literal["breaking", "unsure", "piled"] | None = Field(
+        None,
+        description="Only that stands: what breaks up, what colour alone does not tell, where "
+        "passes pile up.",
+    )
     hatched: int | Literal["all"] | None = Field(
         None, description="The area of a pass, by its number from 0, or of all, under lines."
     )
@@ -66,6 +69,7 @@ class SpotState(BaseModel):
     ev: float | None  # exposure value at ISO 100, where the file says how it was exposed
     placed: float | None
     zone: float  # of the scene
+    unsure: float  # stops that it may be off by, since colour alone tells no spectrum
     negative: float  # density, base and fog included
     density: float  # of the print, above the paper base
     number: int  # output number, 0-255
@@ -87,6 +91,7 @@ class Reading(BaseModel):
     capture_clipped: float
     piled: float  # where passes of the printing map add up to more than a stop
     breaking: float  # where noise of colour becomes noise of tone that is seen
+    unsure: float  # whose exposure colour alone tells no better than within 1/3 stop
     looks_infrared: bool  # nearly all of it has the cast of an infrared-converted camera
     channels: list[list[int]]  # red, green, blue over stops below their limit: 80 from 10 to 0
     headroom: list[float]  # stops from each channel's brightest thousandth to its limit

@@ -2,8 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
 import { api, type Separations } from "../../api/client";
 import { useNotice } from "../../parts/Notice";
-import { useBench } from "../../state/bench";
-import { HUE_NAMES, share, signed } from "../../wording/format";
+import { useBench, useBenchStore } from "../../state/bench";
+import { share, signed } from "../../wording/format";
+import { bandNames } from "../bands";
 import { spotsOf } from "../spots";
 import { type GivenCells, RingAround } from "./RingAround";
 
@@ -29,6 +30,7 @@ export function usePair(): [string, string] | null {
 /** Films behind filters, by the zones that they keep two metered spots apart. */
 export function Apart({ onClose }: { onClose: () => void }) {
   const tell = useNotice();
+  const store = useBenchStore();
   const pair = usePair();
   const { frame, recipe, shelf } = useBench(({ frame, recipe, shelf }) => ({
     frame,
@@ -47,16 +49,38 @@ export function Apart({ onClose }: { onClose: () => void }) {
   }, [found.error, tell, onClose]);
   const given = useMemo((): GivenCells | null => {
     if (!found.data) return null;
-    const { pairs, band } = found.data;
+    const { pairs, band, parted, blind } = found.data;
     const name = (list: { id: string; name: string }[], id: string) =>
       list.find((item) => item.id === id)?.name ?? id;
     const same =
       band === null
         ? ""
-        : ` Both lie in the band ${HUE_NAMES[band]?.toLowerCase()}: hue bands do not part them as they are.`;
+        : ` Both lie in the hue band ${bandNames(recipe.light.hue_bands)[band]?.toLowerCase()}.`;
+    const left = shelf.filters
+      .map((glass) => ({
+        glass: glass.name,
+        stocks: blind
+          .filter((b) => b.lens_filter === glass.id)
+          .map((b) => name(shelf.stocks, b.stock)),
+      }))
+      .filter(({ stocks }) => stocks.length > 0);
     return {
       title: `Keep ${first} and ${second} apart`,
-      about: `The farthest apart first: zones from ${first} to ${second}, and what the filter costs.${same}`,
+      about: `Zones from ${first} to ${second}, how sure, and what the filter costs; the farthest apart first.${same}`,
+      blind: left.map(({ glass, stocks }) => `behind ${glass} ${stocks.join(", ")}`),
+      action: parted
+        ? {
+            text: band === null ? "Give each a hue band" : "Split that band",
+            title: `${first} and ${second} then have a hue band each, to be made lighter or darker`,
+            does: () => {
+              const { change, openStation, openPart } = store.getState();
+              change("light", { hue_bands: parted }, `Hue bands for ${first} and ${second}`);
+              openStation("light");
+              openPart({ light: "hues" });
+              onClose();
+            },
+          }
+        : undefined,
       cells: distinct(pairs, recipe.film.stock).map((each) => ({
         across: {
           text: name(shelf.stocks, each.stock),
@@ -71,7 +95,7 @@ export function Apart({ onClose }: { onClose: () => void }) {
           set: () => ({ lens_filter: each.lens_filter, strength: 1, second_filter: "none" }),
         },
         note: [
-          `${signed(each.zones)} zones`,
+          `${signed(each.zones)} ± ${each.unsure.toFixed(1)}`,
           each.factor >= 0.05 && `${each.factor.toFixed(1)} stops`,
           each.breaking > BREAKS && `breaks ${share(each.breaking)}`,
         ]
@@ -79,7 +103,7 @@ export function Apart({ onClose }: { onClose: () => void }) {
           .join(" · "),
       })),
     };
-  }, [found.data, first, second, recipe, shelf]);
+  }, [found.data, first, second, recipe, shelf, store, onClose]);
   return given && <RingAround given={given} onClose={onClose} />;
 }
 

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { type Recipe, type SmallPrint, smallPrint } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { useNotice } from "../../parts/Notice";
@@ -21,11 +21,16 @@ export interface GivenCells {
   title: string;
   about: string;
   cells: Omit<Cell, "key" | "recipe">[];
+  /** What was left out, since there is nothing to see. */
+  blind?: string[];
+  /** What else may be done about it. */
+  action?: { text: string; title: string; does: () => void };
 }
 
 const AT_ONCE = 3;
 const GAP = 10;
 const CAPTION = 20;
+const WORTH_TURNING = 1.1; // times larger, for what goes across to go down
 
 /** Small prints of the user's own picture, each differing in one or two things; or given ones. */
 export function RingAround({ onClose, given }: { onClose: () => void; given?: GivenCells }) {
@@ -42,7 +47,7 @@ export function RingAround({ onClose, given }: { onClose: () => void; given?: Gi
   );
   const begin = STATIONS.find((s) => s.name === station)?.ring ?? ["film.placement", null];
   // what it varies is fixed while it is open
-  const [all] = useState(() => axes(recipe, schema, shelf, facts));
+  const [all] = useState(() => axes(recipe, schema, shelf, facts, frame.kind));
   // a setting that does nothing now is not among them
   const offered = (id: string | null) => (id && axisOf(all, id) ? id : null);
   const [across, setAcross] = useState(offered(begin[0]) ?? "film.placement");
@@ -52,6 +57,16 @@ export function RingAround({ onClose, given }: { onClose: () => void; given?: Gi
   const [area, setArea] = useState<{ width: number; height: number } | null>(null);
   const [chosen, setChosen] = useState(0);
 
+  const ratio = frame.width / frame.height;
+  const turns = useCallback(
+    (across: number, down: number) => {
+      if (!area) return false;
+      const cells = across * down;
+      const width = (columns: number) => fitted(area, ratio, cells, columns, CAPTION).width;
+      return width(down) > WORTH_TURNING * width(across);
+    },
+    [area, ratio],
+  );
   const columns = axisOf(all, across);
   const rows = down ? axisOf(all, down) : null;
   const { cells, wide } = useMemo(() => {
@@ -61,11 +76,18 @@ export function RingAround({ onClose, given }: { onClose: () => void; given?: Gi
     }
     const top = columns ? shown(columns, rows !== null) : [];
     const side = rows ? shown(rows, true) : [null];
-    const made: Cell[] = side.flatMap((d) =>
-      top.map((a) => ({ across: a, down: d, ...laid(recipe, { across: a, down: d }) })),
-    );
-    return { cells: made, wide: rows ? top.length : 0 };
-  }, [columns, rows, recipe, given]);
+    const cell = (a: Choice, d: Choice | null): Cell => ({
+      across: a,
+      down: d,
+      ...laid(recipe, { across: a, down: d }),
+    });
+    // the other way round where prints come out larger so
+    const turned = rows !== null && turns(top.length, side.length);
+    const made = turned
+      ? top.flatMap((a) => side.map((d) => cell(a, d)))
+      : side.flatMap((d) => top.map((a) => cell(a, d)));
+    return { cells: made, wide: rows ? (turned ? side.length : top.length) : 0 };
+  }, [columns, rows, recipe, given, turns]);
 
   useEffect(() => {
     const now = cells.findIndex(isNow);
@@ -83,7 +105,7 @@ export function RingAround({ onClose, given }: { onClose: () => void; given?: Gi
   }, []);
 
   const caption = given ? 2 * CAPTION - 2 : CAPTION;
-  const fit = area && fitted(area, frame.width / frame.height, cells.length, wide, caption);
+  const fit = area && fitted(area, ratio, cells.length, wide, caption);
   const pictures = useSmallPrints(frame.id, cells, fit?.long ?? null, chosen);
 
   const take = (cell: Cell | undefined) => {
@@ -165,19 +187,26 @@ export function RingAround({ onClose, given }: { onClose: () => void; given?: Gi
       <header className="flex h-11 shrink-0 items-center gap-4 border-b border-black bg-panel px-3.5">
         <h1 className="shrink-0 text-head font-semibold">{given?.title ?? "Ring-around"}</h1>
         {given ? (
-          <p className="text-note text-soft">{given.about}</p>
+          <p className="min-w-0 truncate text-note text-soft" title={given.about}>
+            {given.about}
+          </p>
         ) : (
           <>
             {select(across, setAcross, "Across", false)}
             {select(down, (id) => setDown(id || null), "down", true)}
           </>
         )}
-        <p role="status" className="text-note text-soft">
+        <p role="status" className="shrink-0 text-note text-soft">
           {done < cells.length
             ? `${done} of ${cells.length} prints`
             : "Arrow keys walk it, Enter takes one, Esc leaves."}
         </p>
-        <div className="ml-auto flex gap-1.5">
+        <div className="ml-auto flex shrink-0 gap-1.5">
+          {given?.action && (
+            <Button title={given.action.title} onClick={given.action.does}>
+              {given.action.text}
+            </Button>
+          )}
           <Button onClick={onClose} hint="Esc">
             Leave
           </Button>
@@ -186,6 +215,11 @@ export function RingAround({ onClose, given }: { onClose: () => void; given?: Gi
           </Button>
         </div>
       </header>
+      {given?.blind && given.blind.length > 0 && (
+        <p className="truncate px-3.5 pt-1.5 text-small text-soft" title={given.blind.join("; ")}>
+          Blind and left out: {given.blind.join("; ")}
+        </p>
+      )}
       <div ref={grid} className="grid min-h-0 flex-1 place-content-center overflow-auto p-3">
         {fit && (
           <div
@@ -202,6 +236,7 @@ export function RingAround({ onClose, given }: { onClose: () => void; given?: Gi
                 aria-selected={i === chosen}
                 tabIndex={i === chosen ? 0 : -1}
                 aria-label={[
+                  pictures[cell.key]?.blind && "blind",
                   alike[cell.key] && `the same as ${alike[cell.key]}`,
                   named(cell, ", "),
                   cell.note,
@@ -216,7 +251,11 @@ export function RingAround({ onClose, given }: { onClose: () => void; given?: Gi
                   className="flex items-center justify-center bg-[#333] text-small text-soft"
                   style={{ width: fit.width, height: fit.height }}
                 >
-                  {alike[cell.key] ? (
+                  {pictures[cell.key]?.blind ? (
+                    <span className="px-2 text-center">
+                      Blind: it sees nothing behind that glass
+                    </span>
+                  ) : alike[cell.key] ? (
                     <span className="truncate px-1">the same as {alike[cell.key]}</span>
                   ) : (
                     pictures[cell.key] && (
@@ -260,12 +299,14 @@ const named = (cell: Cell, between: string) =>
 function likenesses(cells: Cell[], pictures: Record<string, SmallPrint>) {
   const first = new Map<string, Cell>();
   for (const cell of [...cells.filter(isNow), ...cells]) {
-    const mark = pictures[cell.key]?.mark;
+    const picture = pictures[cell.key];
+    const mark = picture?.blind ? undefined : picture?.mark;
     if (mark && !first.has(mark)) first.set(mark, cell);
   }
   const found: Record<string, string> = {};
   for (const cell of cells) {
-    const as = first.get(pictures[cell.key]?.mark ?? "");
+    const picture = pictures[cell.key];
+    const as = picture?.blind ? undefined : first.get(picture?.mark ?? "");
     if (as && as !== cell) found[cell.key] = named(as, " · ");
   }
   return found;

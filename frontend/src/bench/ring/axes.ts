@@ -12,7 +12,8 @@ import {
   type StationName,
 } from "../../api/client";
 import { STATION_NAMES } from "../../api/recipe";
-import { HUE_NAMES, ROMAN } from "../../wording/format";
+import { ROMAN } from "../../wording/format";
+import { bandNames } from "../bands";
 import { type Axis, axis, type Values } from "./axis";
 import { idleSettings } from "./idle";
 import { namedAxes } from "./named";
@@ -23,10 +24,11 @@ export function axes(
   schema: RecipeSchema,
   shelf: Shelf,
   facts: Facts | null,
+  frameKind: string,
 ): Axis[] {
   const named = namedAxes(recipe, schema, shelf, facts);
   const has = new Set(named.map((axis) => axis.id));
-  const idle = idleSettings(recipe, shelf, facts);
+  const idle = idleSettings(recipe, shelf, facts, frameKind);
   const all = [...named, ...plainAxes(recipe, schema).filter((axis) => !has.has(axis.id))];
   return STATION_NAMES.flatMap((station) =>
     all.filter((axis) => axis.station === station && axis.choices.length > 1 && !idle(axis.id)),
@@ -86,12 +88,13 @@ function plainAxes(recipe: Recipe, schema: RecipeSchema): Axis[] {
 }
 
 function bandAxes(recipe: Recipe, schema: RecipeSchema): Axis[] {
+  const names = bandNames(recipe.light.hue_bands);
   return recipe.light.hue_bands.flatMap((band, i) =>
     (["stops", "centre", "width", "softness"] as const).map((part) => {
       const field = fieldOfKind(schema, "HueBand", part);
       return over(
         `light.hue_bands.${i}.${part}`,
-        `${HUE_NAMES[i]}: ${field.title.toLowerCase()}`,
+        `${names[i]}: ${field.title.toLowerCase()}`,
         "light",
         field,
         band[part],

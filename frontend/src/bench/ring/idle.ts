@@ -4,7 +4,7 @@ import type { Facts, Recipe, Shelf } from "../../api/client";
 
 const INFRARED_FROM = 36; // of the sensitivity's wavelengths, 740 nm
 
-export function idleSettings(recipe: Recipe, shelf: Shelf, facts: Facts | null) {
+export function idleSettings(recipe: Recipe, shelf: Shelf, facts: Facts | null, frameKind: string) {
   const { capture, light, film, development, enlarger } = recipe;
   const stock = shelf.stocks.find((s) => s.id === film.stock);
   const sheet = shelf.papers.find((p) => p.id === recipe.paper.paper);
@@ -51,6 +51,7 @@ export function idleSettings(recipe: Recipe, shelf: Shelf, facts: Facts | null) 
     [light.focus_shape === "oval" && light.focus_aspect === 1, ["light.focus_angle"]],
     [!beyondRed, ["film.foliage", "film.sky"]],
     [!film.grain, ["film.grain_size", "film.grain_softness", "film.grain_evenness"]],
+    [capture.camera_curve === 0 && frameKind === "raw", ["capture.camera_curve"]],
     [!local, ["development.threshold", "development.hold_highlights", "development.hold_shadows"]],
     [!split, ["enlarger.soft_time", "enlarger.hard_time"]],
     [split, ["paper.grade"]],

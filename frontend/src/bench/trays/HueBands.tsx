@@ -1,5 +1,6 @@
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import {
+  api,
   type Facts,
   fieldOf,
   fieldOfKind,
@@ -9,41 +10,58 @@ import {
 } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { hueColour } from "../../parts/hue";
-import { roving } from "../../parts/roving";
+import { Menu } from "../../parts/Menu";
 import { Slider } from "../../parts/Slider";
 import { useBench, useBenchStore, useTray } from "../../state/bench";
-import { HUE_NAMES, signed } from "../../wording/format";
-import { StationSlider } from "./parts";
+import { signed } from "../../wording/format";
+import { bandNames, hueName, split } from "../bands";
+import { Heading, StationSlider } from "./parts";
 
 const SIDE = 196;
 const MIDDLE = SIDE / 2;
 const RING = 92;
 const LEVEL = 46;
 const STOP = 8;
+const EVEN = [4, 6, 8, 12];
 
-/** How bright each hue prints: a ring to pull at, and a slider for each band. */
+/** How bright each hue prints: a ring over the picture's own hues, and a row for each band. */
 export function HueBands() {
   const tray = useTray();
   const { recipe, schema, change, facts, reading } = tray;
   const store = useBenchStore();
   const pulling = useBench((bench) => bench.tool.kind === "hues");
-  const [chosen, choose] = useState(3);
+  const [chosen, choose] = useState<number | null>(null);
   const bands = recipe.light.hue_bands;
-  const home = fieldOf(schema, "light", "hue_bands").default as unknown as HueBand[];
-  const band = bands[chosen];
+  const field = fieldOf(schema, "light", "hue_bands");
+  const most = field.maxItems ?? bands.length;
+  const home = newBand(schema);
+  const count = useRef(bands.length);
+  useEffect(() => {
+    // one that was just made is the one to go on with
+    if (bands.length === count.current + 1) choose(bands.length - 1);
+    else if (bands.length !== count.current) choose(null);
+    count.current = bands.length;
+  }, [bands.length]);
+  const put = (next: HueBand[], label?: string) => change("light", { hue_bands: next }, label);
   const set = (index: number, values: Partial<HueBand>, label?: string) =>
-    change(
-      "light",
-      { hue_bands: bands.map((b, i) => (i === index ? { ...b, ...values } : b)) },
+    put(
+      bands.map((b, i) => (i === index ? { ...b, ...values } : b)),
       label,
     );
-  const name = HUE_NAMES[chosen] ?? "";
+  const add = (centre: number) => {
+    if (bands.length < most)
+      put([...bands, { ...home, centre }], `Hue band at ${hueName(centre).toLowerCase()}`);
+  };
+  const names = bandNames(bands);
+  const least = fieldOfKind(schema, "HueBand", "width").minimum;
   return (
     <>
       <Ring
         bands={bands}
+        names={names}
         chosen={chosen}
         onChoose={choose}
+        onAdd={add}
         facts={facts}
         reading={reading}
         onSet={set}
@@ -51,59 +69,102 @@ export function HueBands() {
       <Button
         pressed={pulling}
         hint="H"
-        title="Drag up or down on the picture: the hue under the pointer prints lighter or darker"
+        title="Drag up or down on the picture: the hue under the pointer prints lighter or darker; where no band covers it, one is made"
         className="mb-1.5 self-stretch"
         onClick={() => store.getState().take({ kind: pulling ? "look" : "hues" })}
       >
         Pull hues on the picture
       </Button>
-      {bands.map((b, index) => (
-        <BandSlider
-          key={HUE_NAMES[index]}
-          label={HUE_NAMES[index] ?? ""}
-          field="stops"
-          value={b.stops}
-          home={home[index]?.stops ?? 0}
+      <div className="mb-1.5 flex items-center justify-between text-note text-soft">
+        <span>
+          {bands.length === 0
+            ? "No bands yet."
+            : bands.length >= most
+              ? `${most} bands: no more fit.`
+              : `${bands.length} of ${most} bands`}
+        </span>
+        <LayBands onLaid={put} any={bands.length > 0} />
+      </div>
+      <ul data-control="light.hue_bands">
+        {bands.map((band, index) => (
+          <li key={index} className={index === chosen ? "-mx-1.5 rounded bg-well px-1.5 pb-1" : ""}>
+            <div className="flex items-center gap-1.5">
+              <button
+                type="button"
+                aria-expanded={index === chosen}
+                aria-label={`Shape ${names[index]}`}
+                title="Its centre, width and softness"
+                onClick={() => choose(index === chosen ? null : index)}
+                className={`size-3.5 shrink-0 rounded-full border ${index === chosen ? "border-ink" : "border-transparent"}`}
+                style={{ background: hueColour(band.centre) }}
+              />
+              <div className="min-w-0 flex-1">
+                <BandSlider
+                  label={names[index] ?? ""}
+                  field="stops"
+                  value={band.stops}
+                  home={home.stops}
+                  show={(v) => signed(v)}
+                  onSet={(stops, label) =>
+                    set(index, { stops }, label && `${names[index]} ${signed(stops)} stops`)
+                  }
+                />
+              </div>
+            </div>
+            {index === chosen && (
+              <div className="pl-5">
+                {(["centre", "width", "softness"] as const).map((part) => (
+                  <BandSlider
+                    key={part}
+                    field={part}
+                    value={band[part]}
+                    home={home[part]}
+                    show={(v) => (part === "softness" ? v.toFixed(2) : String(Math.round(v)))}
+                    onSet={(v, label) =>
+                      set(index, { [part]: v }, label && `${names[index]}: ${part}`)
+                    }
+                  />
+                ))}
+                <div className="flex justify-end gap-3 text-note text-faint">
+                  <button
+                    type="button"
+                    disabled={bands.length >= most}
+                    title="In two bands of half its width, side by side"
+                    className="hover:text-ink disabled:opacity-50"
+                    onClick={() => put(split(bands, index, least), `${names[index]} split`)}
+                  >
+                    Split
+                  </button>
+                  <button
+                    type="button"
+                    className="hover:text-ink"
+                    onClick={() =>
+                      put(
+                        bands.filter((_, i) => i !== index),
+                        `${names[index]} band taken away`,
+                      )
+                    }
+                  >
+                    Take away
+                  </button>
+                </div>
+              </div>
+            )}
+          </li>
+        ))}
+      </ul>
+      <Heading>Colour separation</Heading>
+      {(["green_magenta", "blue_yellow"] as const).map((name) => (
+        <StationSlider
+          key={name}
+          station="light"
+          field={name}
           show={(v) => signed(v)}
-          onSet={(v, label) => {
-            if (label) choose(index);
-            set(index, { stops: v }, label && `${HUE_NAMES[index]} ${signed(v)} stops`);
-          }}
+          label={(v) =>
+            `${name === "green_magenta" ? "Green and magenta" : "Blue and yellow"} ${v < 0 ? "together" : "apart"} ${signed(v)}`
+          }
         />
       ))}
-      <div
-        role="radiogroup"
-        aria-label="Band to shape"
-        onKeyDown={roving("radio")}
-        className="mt-2.5 mb-0.5 flex items-center gap-1.5 text-note"
-      >
-        <span className="mr-auto font-[560]">{name} band</span>
-        {bands.map((b, index) => (
-          <button
-            key={HUE_NAMES[index]}
-            type="button"
-            role="radio"
-            aria-checked={index === chosen}
-            tabIndex={index === chosen ? 0 : -1}
-            aria-label={HUE_NAMES[index]}
-            title={HUE_NAMES[index]}
-            onClick={() => choose(index)}
-            className={`size-3.5 rounded-full border ${index === chosen ? "border-ink" : "border-transparent"}`}
-            style={{ background: hueColour(b.centre) }}
-          />
-        ))}
-      </div>
-      {band &&
-        (["centre", "width", "softness"] as const).map((field) => (
-          <BandSlider
-            key={field}
-            field={field}
-            value={band[field]}
-            home={home[chosen]?.[field] ?? 0}
-            show={(v) => (field === "softness" ? v.toFixed(2) : String(Math.round(v)))}
-            onSet={(v, label) => set(chosen, { [field]: v }, label && `${name}: ${field}`)}
-          />
-        ))}
       <StationSlider
         station="light"
         field="hue_shift"
@@ -111,6 +172,69 @@ export function HueBands() {
         label={(v) => `Hue shift ${signed(v, 0)}°`}
       />
     </>
+  );
+}
+
+/** A band as it is to begin with. */
+function newBand(schema: ReturnType<typeof useTray>["schema"]): HueBand {
+  const of = (name: string) => Number(fieldOfKind(schema, "HueBand", name).default);
+  return { stops: of("stops"), centre: of("centre"), width: of("width"), softness: of("softness") };
+}
+
+interface LayBandsProps {
+  onLaid: (bands: HueBand[], label: string) => void;
+  any: boolean;
+}
+
+/** Lays bands where the picture's hues are, or evenly. */
+function LayBands({ onLaid, any }: LayBandsProps) {
+  const store = useBenchStore();
+  const [open, setOpen] = useState(false);
+  const lay = async (even: number | null) => {
+    const { frame, recipe, tell } = store.getState();
+    setOpen(false);
+    try {
+      const { bands } = await api.hueBands(frame.id, recipe, even);
+      onLaid(bands, even ? `${even} even hue bands` : "Hue bands laid on the picture's hues");
+    } catch (error) {
+      tell(error);
+    }
+  };
+  const item = "block w-full rounded-[3px] px-2 py-1 text-left hover:bg-raise";
+  return (
+    <Menu
+      label="Lay hue bands"
+      open={open}
+      onOpen={setOpen}
+      align="end"
+      className="w-56"
+      opens={
+        <button type="button" className="text-soft hover:text-ink">
+          Lay bands ▾
+        </button>
+      }
+    >
+      <button type="button" className={item} onClick={() => lay(null)}>
+        On the picture's hues
+      </button>
+      {EVEN.map((count) => (
+        <button key={count} type="button" className={item} onClick={() => lay(count)}>
+          {count} even ones
+        </button>
+      ))}
+      {any && (
+        <button
+          type="button"
+          className={`${item} mt-1 border-line border-t`}
+          onClick={() => {
+            setOpen(false);
+            onLaid([], "No hue bands");
+          }}
+        >
+          Take all away
+        </button>
+      )}
+    </Menu>
   );
 }
 
@@ -144,8 +268,10 @@ function BandSlider({ field: name, label, onSet, ...rest }: BandSliderProps) {
 
 interface RingProps {
   bands: HueBand[];
-  chosen: number;
+  names: string[];
+  chosen: number | null;
   onChoose: (index: number) => void;
+  onAdd: (centre: number) => void;
   facts: Facts | null;
   reading: Reading | null;
   onSet: (index: number, values: Partial<HueBand>, label?: string) => void;
@@ -164,38 +290,59 @@ const ringOf = (radii: number[]) =>
     )
     .join("L")}Z`;
 
+/** An arc about the middle, for how far a band reaches. */
+const arc = (from: number, to: number, radius: number) => {
+  const steps = Math.max(2, Math.round((to - from) / 4));
+  return `M${Array.from({ length: steps + 1 }, (_, i) =>
+    at(from + ((to - from) * i) / steps, radius)
+      .map((v) => v.toFixed(1))
+      .join(" "),
+  ).join("L")}`;
+};
+
 /** Hues about white: which of them the picture holds, and what the bands give them. */
-function Ring({ bands, chosen, onChoose, facts, reading, onSet }: RingProps) {
+function Ring({ bands, names, chosen, onChoose, onAdd, facts, reading, onSet }: RingProps) {
   const svg = useRef<SVGSVGElement>(null);
   const held = useRef<{ index: number; values: Partial<HueBand> } | null>(null);
   const range = useBench((bench) => fieldOfKind(bench.schema, "HueBand", "stops"));
-  const pull = (event: React.PointerEvent) => {
+  const placeOf = (event: React.MouseEvent) => {
     const box = svg.current?.getBoundingClientRect();
-    if (!box || !held.current) return;
+    if (!box) return null;
     const x = ((event.clientX - box.left) / box.width) * SIDE - MIDDLE;
     const y = MIDDLE - ((event.clientY - box.top) / box.height) * SIDE;
-    const stops = within((Math.hypot(x, y) - LEVEL) / STOP, range);
-    const centre = (Math.round((Math.atan2(y, x) * 180) / Math.PI) + 360) % 360;
-    held.current.values = { stops: Math.round(stops * 12) / 12, centre };
+    const hue = (Math.round((Math.atan2(y, x) * 180) / Math.PI) + 360) % 360;
+    return { hue, radius: Math.hypot(x, y) };
+  };
+  const pull = (event: React.PointerEvent) => {
+    const place = held.current && placeOf(event);
+    if (!held.current || !place) return;
+    const stops = within((place.radius - LEVEL) / STOP, range);
+    held.current.values = { stops: Math.round(stops * 12) / 12, centre: place.hue };
     onSet(held.current.index, held.current.values);
   };
   const drop = () => {
     const now = held.current;
     held.current = null;
     if (!now || now.values.stops === undefined) return;
-    onSet(now.index, now.values, `${HUE_NAMES[now.index]} ${signed(now.values.stops)} stops`);
+    onSet(now.index, now.values, `${names[now.index]} ${signed(now.values.stops)} stops`);
   };
   return (
     <svg
       ref={svg}
       viewBox={`0 0 ${SIDE} ${SIDE}`}
       role="img"
-      aria-label="Hues of the picture, and what the bands give each"
-      className="mx-auto mb-2 block w-[196px] touch-none select-none"
+      aria-label="Hues of the picture, and what the bands give each; a double click makes a band"
+      className="mx-auto mb-2 block w-[196px] touch-none select-none wide:w-[280px]"
       onPointerMove={pull}
       onPointerUp={drop}
       onPointerCancel={drop}
+      onDoubleClick={(event) => {
+        const place = placeOf(event);
+        if (place && !(event.target instanceof SVGCircleElement && event.target.dataset.band))
+          onAdd(place.hue);
+      }}
     >
+      <rect width={SIDE} height={SIDE} fill="transparent" />
       {Array.from({ length: 72 }, (_, i) => i * 5).map((hue, i) => {
         const share = Math.sqrt(reading?.hues[i] ?? 0);
         const points = (inner: number, outer: number) =>
@@ -225,7 +372,7 @@ function Ring({ bands, chosen, onChoose, facts, reading, onSet }: RingProps) {
       <text x={MIDDLE + 3} y={MIDDLE - LEVEL - 2 * STOP - 2} fontSize="9" fill="#949494">
         +2
       </text>
-      {facts && (
+      {facts && bands.length > 0 && (
         <path
           d={ringOf(facts.hue_stops.map((s) => LEVEL + s * STOP))}
           fill="none"
@@ -234,24 +381,34 @@ function Ring({ bands, chosen, onChoose, facts, reading, onSet }: RingProps) {
         />
       )}
       {bands.map((band, index) => {
-        const [x, y] = at(band.centre, LEVEL + band.stops * STOP);
+        const radius = LEVEL + band.stops * STOP;
+        const [x, y] = at(band.centre, radius);
+        const half = band.width / 2;
         return (
-          <circle
-            key={HUE_NAMES[index]}
-            data-band={HUE_NAMES[index]}
-            cx={x}
-            cy={y}
-            r={5.5}
-            fill={hueColour(band.centre, 0.85)}
-            stroke={index === chosen ? "#e8a33d" : "#161616"}
-            strokeWidth={index === chosen ? 2 : 1}
-            className="cursor-grab"
-            onPointerDown={(event) => {
-              svg.current?.setPointerCapture(event.pointerId);
-              onChoose(index);
-              held.current = { index, values: {} };
-            }}
-          />
+          <g key={index}>
+            <path
+              d={arc(band.centre - half, band.centre + half, radius)}
+              fill="none"
+              stroke={hueColour(band.centre, 0.85)}
+              strokeWidth={index === chosen ? 3 : 2}
+              opacity={index === chosen ? 1 : 0.55}
+            />
+            <circle
+              data-band={names[index]}
+              cx={x}
+              cy={y}
+              r={5.5}
+              fill={hueColour(band.centre, 0.85)}
+              stroke={index === chosen ? "#e8a33d" : "#161616"}
+              strokeWidth={index === chosen ? 2 : 1}
+              className="cursor-grab"
+              onPointerDown={(event) => {
+                svg.current?.setPointerCapture(event.pointerId);
+                onChoose(index);
+                held.current = { index, values: {} };
+              }}
+            />
+          </g>
         );
       })}
     </svg>

@@ -29,7 +29,7 @@ function CaptureControls() {
 
 function LightOfCapture() {
   const tray = useTray();
-  const { recipe, change, reading } = tray;
+  const { frame, recipe, change, reading } = tray;
   const { capture } = recipe;
   const infrared = capture.infrared;
   const clipped = reading?.capture_clipped ?? 0;
@@ -71,6 +71,20 @@ function LightOfCapture() {
         />
       </div>
       {infrared ? <Channels /> : <WhiteBalance />}
+      {(frame.kind !== "raw" || capture.camera_curve > 0) && (
+        <>
+          <Heading aside="of a finished file">Camera's curve</Heading>
+          <StationSlider
+            station="capture"
+            field="camera_curve"
+            title="Taken back"
+            unit="%"
+            show={(v) => String(Math.round(v * 100))}
+            read={(text) => (readNumber(text, "%") ?? Number.NaN) / 100}
+            label={(v) => `Camera's curve taken back by ${Math.round(v * 100)} %`}
+          />
+        </>
+      )}
       <Heading>Flatten first</Heading>
       {(["open_shadows", "rein_highlights"] as const).map((field) => (
         <StationSlider

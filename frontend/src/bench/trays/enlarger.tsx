@@ -72,7 +72,7 @@ function Exposure() {
   };
   return (
     <>
-      <div className="mb-2 grid grid-cols-[88px_1fr] items-center gap-2">
+      <div className="mb-2 grid grid-cols-[92px_1fr] items-center gap-2">
         <span className="text-[12.5px] text-soft">Head</span>
         <Segments
           label="Head"

@@ -176,7 +176,7 @@ function StockAndExposure() {
           ? `Zone I at 0.10 with N: ${stops(Math.log2(stock.speed / own))} stop under the label.`
           : `${stops(Math.abs(given))} ${Math.abs(given) > 1.1 ? "stops" : "stop"} ${given > 0 ? "more" : "less"} exposure than at its zone index.`}
       </p>
-      <div className="mb-1 grid grid-cols-[88px_1fr] items-center gap-2">
+      <div className="mb-1 grid grid-cols-[92px_1fr] items-center gap-2">
         <span className="text-[12.5px] text-soft">Push, pull</span>
         <Segments
           label="Push or pull"

@@ -164,7 +164,7 @@ function CropChoices() {
   };
   return (
     <>
-      <label className="mt-2 grid h-[27px] grid-cols-[88px_1fr] items-center gap-2 text-[12.5px] text-soft">
+      <label className="mt-2 grid h-[27px] grid-cols-[92px_1fr] items-center gap-2 text-[12.5px] text-soft">
         Ratio
         <select
           value={name}
@@ -182,7 +182,7 @@ function CropChoices() {
         </select>
       </label>
       {name === "own" && (
-        <label className="grid h-[27px] grid-cols-[88px_1fr] items-center gap-2 text-[12.5px] text-soft">
+        <label className="grid h-[27px] grid-cols-[92px_1fr] items-center gap-2 text-[12.5px] text-soft">
           Width : height
           <input
             value={own}

@@ -13,6 +13,7 @@ import { Breaking } from "./breaking";
 import { HueBands } from "./HueBands";
 import { PartChoice } from "./PartChoice";
 import { Heading, StationSlider } from "./parts";
+import { Sureness } from "./sureness";
 
 const BY_TEMPERATURE = "by-temperature";
 /** The two places for a filter, and the fields of the recipe that hold what is in them. */
@@ -34,6 +35,7 @@ function LightControls() {
       {tray.parts.light === "hues" && <HueBands />}
       {tray.parts.light === "air" && <AirAndFocus />}
       {tray.parts.light !== "air" && <Breaking />}
+      {tray.parts.light !== "air" && <Sureness />}
     </>
   );
 }
@@ -51,7 +53,7 @@ function LightAndFilters() {
   const lamp = shelf.lights.find((l) => l.id === source);
   return (
     <>
-      <label className="grid h-[27px] grid-cols-[88px_1fr] items-center gap-2 text-[12.5px] text-soft">
+      <label className="grid h-[27px] grid-cols-[92px_1fr] items-center gap-2 text-[12.5px] text-soft">
         Light
         <select
           value={source}

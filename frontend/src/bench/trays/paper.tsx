@@ -67,7 +67,7 @@ function PaperAndGrade() {
       </p>
       {variable ? (
         <>
-          <div className="mb-1 grid grid-cols-[88px_1fr] items-center gap-2">
+          <div className="mb-1 grid grid-cols-[92px_1fr] items-center gap-2">
             <span className="text-[12.5px] text-soft">Exposure</span>
             <Segments
               label="Exposure"
@@ -112,7 +112,7 @@ function PaperAndGrade() {
           )}
         </>
       ) : (
-        <div className="grid grid-cols-[88px_1fr] items-center gap-2">
+        <div className="grid grid-cols-[92px_1fr] items-center gap-2">
           <span className="text-[12.5px] text-soft">Grade</span>
           <Segments
             label="Grade"

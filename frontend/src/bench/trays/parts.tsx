@@ -69,7 +69,7 @@ export function StationChoice<S extends StationName>(props: StationChoiceProps<S
   const field = fieldOf(tray.schema, station, name);
   return (
     <label
-      className="grid h-[27px] grid-cols-[88px_1fr] items-center gap-2 text-[12.5px] text-soft"
+      className="grid h-[27px] grid-cols-[92px_1fr] items-center gap-2 text-[12.5px] text-soft"
       title={field.description}
     >
       {field.title}
