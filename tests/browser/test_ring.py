@@ -11,6 +11,7 @@ from silvrin.core.recipe import (
     DevelopmentSettings,
     EnlargerSettings,
     FilmSettings,
+    HueBand,
     LightSettings,
     LocalContrast,
     PaperSettings,
@@ -31,7 +32,12 @@ NO_AXIS = {
 }  # fmt: skip
 RICH = Recipe(
     light=LightSettings(
-        lens_filter="any-hue", second_filter="8", soft_focus=0.4, focus_blur=1.0, focus_aspect=2.0
+        lens_filter="any-hue",
+        second_filter="8",
+        soft_focus=0.4,
+        focus_blur=1.0,
+        focus_aspect=2.0,
+        hue_bands=(HueBand(centre=120, stops=0.5), HueBand(centre=255)),
     ),
     film=FilmSettings(stock="juniper-200"),
     development=DevelopmentSettings(
@@ -44,7 +50,7 @@ RICH = Recipe(
 )
 AXES = """
 const recipe = m.joined(given[0]);
-return m.axes(recipe, given[1], given[2], given[3]).map((axis) => ({
+return m.axes(recipe, given[1], given[2], given[3], "jpeg").map((axis) => ({
   id: axis.id,
   choices: axis.choices.map((c) => ({
     text: c.text, now: c.now, recipe: m.parted(m.taken(recipe, [c])),

@@ -15,6 +15,7 @@ import {
 import { BenchHeader } from "./BenchHeader";
 import { Panes } from "./compare/Panes";
 import { DeliverDialog } from "./DeliverDialog";
+import { FindDialog } from "./find/FindDialog";
 import { KeysSheet } from "./KeysSheet";
 import { LightPathStrip } from "./LightPathStrip";
 import { MeterSizes } from "./Meter";
@@ -174,6 +175,7 @@ function Dialogs() {
       {dialog === "screen" && <ScreenCheck onClose={close} />}
       {dialog === "carry" && <CarryDialog onClose={close} />}
       {dialog === "notes" && <NotesDialog onClose={close} />}
+      {dialog === "find" && <FindDialog onClose={close} />}
       {dialog === "keys" && <KeysSheet onClose={close} />}
       {dialog === "keep" && <KeepDialog print={print} kept={kept} onClose={close} />}
       {dialog === "recipes" && (

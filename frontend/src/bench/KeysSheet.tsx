@@ -56,6 +56,7 @@ const KEYS: { about: string; keys: [string, string][] }[] = [
       ["Delete, on a slider", "back to where it began"],
       ["Enter", "take; press the pen down"],
       ["Esc", "leave what is being done"],
+      ["/", "find a control"],
       ["?", "this sheet"],
     ],
   },

@@ -97,9 +97,17 @@ export function ProposedLine() {
       )}
       <button
         type="button"
+        title="Type a word and go to the control"
+        onClick={() => store.setState({ dialog: "find" })}
+        className={`whitespace-nowrap text-faint hover:text-ink ${mixed ? "" : "ml-auto"}`}
+      >
+        Find<kbd className="ml-1.5 font-sans">/</kbd>
+      </button>
+      <button
+        type="button"
         title="All keys on one sheet"
         onClick={() => store.setState({ dialog: "keys" })}
-        className={`whitespace-nowrap text-faint hover:text-ink ${mixed ? "" : "ml-auto"}`}
+        className="whitespace-nowrap text-faint hover:text-ink"
       >
         Keys<kbd className="ml-1.5 font-sans">?</kbd>
       </button>

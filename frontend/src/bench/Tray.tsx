@@ -1,4 +1,6 @@
+import { useRef } from "react";
 import { useBench, useBenchStore, useTray } from "../state/bench";
+import { useLit } from "./find/useLit";
 import { usePropose } from "./proposal";
 import { OffNote, Switches } from "./Switches";
 import { STATIONS } from "./stations";
@@ -10,12 +12,16 @@ export function Tray() {
   const { facts, reading, parts } = useTray();
   const kind = useBench((bench) => bench.frame.kind);
   const { propose, busy } = usePropose();
+  const tray = useRef<HTMLElement>(null);
+  useLit(tray);
   const station = STATIONS.find((s) => s.name === chosen);
   if (!station) return null;
   const { Controls } = station;
   const PlotOf = station.below ? station.below(parts) : station.plot;
   return (
     <aside
+      ref={tray}
+      tabIndex={-1}
       aria-label={`${station.title} station`}
       className="min-h-0 overflow-y-auto border-r border-black bg-panel"
     >

@@ -46,6 +46,7 @@ const KEYS: Record<string, (bench: Bench) => Partial<Bench> | null> = {
   p: ({ zoom }) => ({ zoom: zoom === "reading" ? "fit" : "reading" }),
   r: () => ({ dialog: "ring" }),
   f: ({ alone }) => ({ alone: !alone, along: null }),
+  "/": () => ({ dialog: "find" }),
   "?": () => ({ dialog: "keys" }),
   w: ({ comparing }) => ({ comparing: comparing === "wipe" ? null : "wipe" }),
   y: ({ history }) => ({ history: !history, trial: null }),
@@ -82,7 +83,10 @@ export function useBenchKeys() {
         else bench.tell(new Notable("Copied", copyPrint(bench.print)));
         return;
       }
-      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
+      // no choice of a list begins so
+      const seeks = key === "/" && event.target instanceof HTMLSelectElement;
+      if (typing(event.target) && !seeks) return;
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
       const chosen = spotsOf(bench).find((s) => s.letter === bench.selected);
       // spots were read under the placement of the answer, which may lag behind
       if (chosen && /^\d$/.test(key)) {
@@ -98,6 +102,7 @@ export function useBenchKeys() {
       const print = key === "n" ? nextOf(bench.frame.prints, bench.print.id) : null;
       if (print !== null) open(`/print/${print}`);
       const next = KEYS[key]?.(bench);
+      if (next?.dialog === "find") event.preventDefault(); // or it would be typed
       if (next) store.setState(next);
       STATION_KEYS[key]?.(bench);
     };

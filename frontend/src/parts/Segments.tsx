@@ -5,14 +5,18 @@ interface SegmentsProps<T extends string> {
   value: T | null;
   options: readonly { value: T; text: string }[];
   onChange: (value: T) => void;
+  /** What they set, by station and field. */
+  control?: string;
 }
 
 /** A row of choices of which one holds. */
-export function Segments<T extends string>({ label, value, options, onChange }: SegmentsProps<T>) {
+export function Segments<T extends string>(props: SegmentsProps<T>) {
+  const { label, value, options, onChange, control } = props;
   return (
     <ToggleGroup.Root
       type="single"
       aria-label={label}
+      data-control={control}
       value={value ?? ""}
       onValueChange={(next) => next && onChange(next as T)}
       className="flex rounded bg-well p-0.5"

@@ -13,6 +13,8 @@ export interface SliderProps {
   home: number;
   unit?: string;
   description?: string;
+  /** What it sets, by station and field. */
+  control?: string;
   /** How a value reads, and how what is typed becomes one; plain numbers without. */
   show?: (value: number) => string;
   read?: (text: string) => number;
@@ -51,7 +53,11 @@ export function Slider(props: SliderProps) {
   };
 
   return (
-    <div className="grid h-[27px] grid-cols-[92px_1fr_64px] items-center gap-2" title={description}>
+    <div
+      className="grid h-[27px] grid-cols-[92px_1fr_64px] items-center gap-2"
+      data-control={props.control}
+      title={description}
+    >
       {refused ? (
         <span role="alert" className="truncate text-[12.5px] text-loss">
           {refused === "unread" && "A number, "}

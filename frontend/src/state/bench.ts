@@ -159,7 +159,10 @@ export interface Bench {
     | "apply"
     | "keys"
     | "apart"
+    | "find"
     | null;
+  /** What was found, to be lit: a control by station and field, or a starting print. */
+  lit: string | null;
   /** What is laid out along the picture. */
   along: "starting" | null;
   /** The picture fills the window. */
@@ -250,6 +253,7 @@ export function benchStore(
       facts: null,
       reading: null,
       connected: true,
+      lit: null,
       cropping: { name: "free", own: "7 : 5", ratio: null, guide: "thirds", from: null },
       station: "light",
       folded: false,

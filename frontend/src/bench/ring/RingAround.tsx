@@ -69,10 +69,10 @@ export function RingAround({ onClose, given }: { onClose: () => void; given?: Gi
   );
   const columns = axisOf(all, across);
   const rows = down ? axisOf(all, down) : null;
-  const { cells, wide } = useMemo(() => {
+  const { cells, turned, wide } = useMemo(() => {
     if (given) {
       const made: Cell[] = given.cells.map((cell) => ({ ...cell, ...laid(recipe, cell) }));
-      return { cells: made, wide: 0 };
+      return { cells: made, turned: false, wide: 0 };
     }
     const top = columns ? shown(columns, rows !== null) : [];
     const side = rows ? shown(rows, true) : [null];
@@ -86,7 +86,7 @@ export function RingAround({ onClose, given }: { onClose: () => void; given?: Gi
     const made = turned
       ? top.flatMap((a) => side.map((d) => cell(a, d)))
       : side.flatMap((d) => top.map((a) => cell(a, d)));
-    return { cells: made, wide: rows ? (turned ? side.length : top.length) : 0 };
+    return { cells: made, turned, wide: rows ? (turned ? side.length : top.length) : 0 };
   }, [columns, rows, recipe, given, turns]);
 
   useEffect(() => {
@@ -192,8 +192,8 @@ export function RingAround({ onClose, given }: { onClose: () => void; given?: Gi
           </p>
         ) : (
           <>
-            {select(across, setAcross, "Across", false)}
-            {select(down, (id) => setDown(id || null), "down", true)}
+            {select(across, setAcross, turned ? "Down" : "Across", false)}
+            {select(down, (id) => setDown(id || null), turned ? "across" : "down", true)}
           </>
         )}
         <p role="status" className="shrink-0 text-note text-soft">

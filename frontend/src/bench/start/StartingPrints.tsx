@@ -53,6 +53,17 @@ export function StartingPrints() {
   useEffect(() => {
     if (starts.length) list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus();
   }, [starts.length]);
+  const lit = useBench((bench) => bench.lit);
+  useEffect(() => {
+    // one that was found by its name
+    const id = lit?.startsWith("start.") ? lit.slice(6) : null;
+    if (!id || !starts.length) return;
+    setTab(id);
+    setPointed(id);
+    store.setState({ lit: null });
+    // once the dialog that it was found in holds the focus no longer
+    window.setTimeout(() => list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus());
+  }, [store, lit, starts.length]);
 
   const take = ({ of, recipe, says }: Start) => {
     if (!recipe) return;

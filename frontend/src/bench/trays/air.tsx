@@ -37,6 +37,7 @@ export function AirAndFocus() {
       />
       <Segments
         label="What glows"
+        control="light.soft_on"
         value={light.soft_on}
         onChange={(soft_on) =>
           change("light", { soft_on }, soft_on === "all" ? "All light spread" : "Highlights glow")
@@ -57,6 +58,7 @@ export function AirAndFocus() {
         <>
           <Segments
             label="What is sharp"
+            control="light.focus_shape"
             value={light.focus_shape}
             onChange={(focus_shape) => change("light", { focus_shape }, `Sharp: ${focus_shape}`)}
             options={[

@@ -37,6 +37,7 @@ function LightOfCapture() {
     <>
       <Segments
         label="Kind of capture"
+        control="capture.infrared"
         value={infrared ? "infrared" : "colour"}
         onChange={(kind) =>
           change(
@@ -156,6 +157,7 @@ function WhiteBalance() {
       )}
       <div className="mt-1 flex items-center gap-3">
         <Button
+          data-control="capture.balance"
           pressed={picking}
           title="Click on something grey, or drag from its middle"
           onClick={onPicking}
@@ -192,6 +194,7 @@ function Channels() {
       </p>
       <div className="flex items-center gap-2">
         <Button
+          data-control="capture.neutral"
           pressed={picking}
           title="Click on sunlit leaves, or drag from their middle: there the three channels become equal"
           onClick={onPicking}
@@ -199,6 +202,7 @@ function Channels() {
           {neutral ? "Pick another neutral" : "Pick a neutral"}
         </Button>
         <Button
+          data-control="capture.swap"
           pressed={swap}
           title="Red and blue of the capture changed over"
           onClick={() =>

@@ -116,6 +116,7 @@ function Local() {
         min={field.minimum}
         max={field.maximum}
         step={field.step}
+        control={name === "strength" ? `development.${scale}` : undefined}
         home={Number(field.default)}
         value={recipe.development[scale][name]}
         show={name === "strength" ? (v) => signed(v, 2) : percent}

@@ -76,6 +76,7 @@ function Exposure() {
         <span className="text-[12.5px] text-soft">Head</span>
         <Segments
           label="Head"
+          control="enlarger.head"
           value={enlarger.head}
           onChange={(head) =>
             change("enlarger", { head }, `${head === "diffuse" ? "Diffuse" : "Condenser"} head`)

@@ -28,6 +28,7 @@ function StockList({ stocks, chosen, onChoose }: StockListProps) {
       ref={list}
       role="radiogroup"
       aria-label="Stock"
+      data-control="film.stock"
       onKeyDown={roving("radio")}
       data-fills
       className="flex h-[127px] max-h-max shrink-0 grow flex-col gap-1 overflow-y-auto"

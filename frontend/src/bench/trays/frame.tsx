@@ -59,7 +59,7 @@ export function FrameControls() {
   };
   return (
     <>
-      <div className="flex gap-1.5">
+      <div className="flex gap-1.5" data-control="capture.quarter_turns capture.flip">
         <Button
           onClick={() => stand(turned(recipe, "left"), "Turned left")}
           title="A quarter turn against the clock"
@@ -124,6 +124,7 @@ export function FrameControls() {
       <Heading aside={capture.crop ? cropText(capture.crop) : "the whole frame"}>Crop</Heading>
       <div className="flex gap-1.5">
         <Button
+          data-control="capture.crop"
           go={cropping !== null}
           onClick={() => take(cropping ? { kind: "look" } : { kind: "crop" })}
         >

@@ -106,7 +106,7 @@ function Profile() {
       ].filter(Boolean)
     : [];
   return (
-    <div>
+    <div data-control="capture.lens">
       <Heading aside={does.length ? does.join(", ") : undefined}>Lens profile</Heading>
       {lens ? (
         <p className="truncate text-[12.5px]" title={lens.name}>

@@ -53,7 +53,10 @@ function LightAndFilters() {
   const lamp = shelf.lights.find((l) => l.id === source);
   return (
     <>
-      <label className="grid h-[27px] grid-cols-[92px_1fr] items-center gap-2 text-[12.5px] text-soft">
+      <label
+        data-control="light.source"
+        className="grid h-[27px] grid-cols-[92px_1fr] items-center gap-2 text-[12.5px] text-soft"
+      >
         Light
         <select
           value={source}
@@ -87,6 +90,7 @@ function LightAndFilters() {
       <div className="mb-1.5">
         <Segments
           label="Filter to choose"
+          control="light.second_filter light.second_strength"
           value={slot}
           onChange={setSlot}
           options={[
@@ -98,6 +102,7 @@ function LightAndFilters() {
       <div
         role="radiogroup"
         aria-label="Lens filter"
+        data-control="light.lens_filter light.filter_hue light.strength"
         onKeyDown={roving("radio")}
         className="grid grid-cols-4 gap-1"
       >
@@ -149,7 +154,10 @@ function LightAndFilters() {
           label={(v) => `${glass.name}, density × ${v.toFixed(2)}`}
         />
       )}
-      <div className="mt-1.5 flex items-center justify-between gap-2 text-note text-soft">
+      <div
+        data-control="light.compensate"
+        className="mt-1.5 flex items-center justify-between gap-2 text-note text-soft"
+      >
         <span>
           {facts?.blind ? (
             "This film does not see what that glass lets through."

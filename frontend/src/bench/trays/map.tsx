@@ -21,7 +21,9 @@ export function PrintingMap() {
   const pass = chosen === null ? undefined : passes[chosen];
   return (
     <>
-      <Tools />
+      <div data-control="enlarger.passes">
+        <Tools />
+      </div>
       <Heading aside={passes.length ? `base ${seconds(base)} s` : "nothing yet"}>
         Printing map
       </Heading>

@@ -40,6 +40,7 @@ function PaperAndGrade() {
     <>
       <ul
         aria-label="Papers"
+        data-control="paper.paper"
         data-fills
         className="flex h-[118px] max-h-max shrink-0 grow flex-col gap-1 overflow-y-auto"
       >
@@ -71,6 +72,7 @@ function PaperAndGrade() {
             <span className="text-[12.5px] text-soft">Exposure</span>
             <Segments
               label="Exposure"
+              control="paper.split"
               value={split ? "split" : "single"}
               onChange={(kind) => {
                 if (kind === "split" && facts) {
@@ -116,6 +118,7 @@ function PaperAndGrade() {
           <span className="text-[12.5px] text-soft">Grade</span>
           <Segments
             label="Grade"
+            control="paper.grade"
             value={facts ? String(facts.grade) : null}
             onChange={(grade) =>
               change("paper", { grade: Number(grade) }, `Grade ${gradeName(Number(grade))}`)
@@ -245,7 +248,13 @@ function PointsAndCurve() {
         />
       ))}
       <Heading aside="print values">Print curve</Heading>
-      <PrintCurve points={recipe.paper.curve} values={tray.facts?.values ?? null} change={change} />
+      <div data-control="paper.curve">
+        <PrintCurve
+          points={recipe.paper.curve}
+          values={tray.facts?.values ?? null}
+          change={change}
+        />
+      </div>
       <StationSlider
         station="paper"
         field="mid_point"

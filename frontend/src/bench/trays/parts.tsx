@@ -40,6 +40,7 @@ export function StationSlider<S extends StationName>(props: StationSliderProps<S
   return (
     <Slider
       label={title ?? field.title}
+      control={`${station}.${name}`}
       description={field.description}
       min={field.minimum}
       max={field.maximum}
@@ -70,6 +71,7 @@ export function StationChoice<S extends StationName>(props: StationChoiceProps<S
   return (
     <label
       className="grid h-[27px] grid-cols-[92px_1fr] items-center gap-2 text-[12.5px] text-soft"
+      data-control={`${station}.${name}`}
       title={field.description}
     >
       {field.title}
@@ -121,6 +123,7 @@ export function StepSliders<S extends StationName>(props: StepsProps<S>) {
   return names.map((name, index) => (
     <Slider
       key={name}
+      control={`${station}.${field}`}
       label={`${what} ${name}`}
       value={values[index] ?? 0}
       min={of.minimum}

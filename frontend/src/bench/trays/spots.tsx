@@ -47,6 +47,7 @@ export function SpotControls() {
     <>
       <Segments
         label="What is drawn"
+        control="capture.mends capture.protected"
         value={kind}
         onChange={(as) => store.getState().take({ kind: "mend", as })}
         options={[

@@ -48,7 +48,10 @@ export function StripControls({ home }: { home: TestStrip }) {
   return (
     <>
       <Heading>{home.over === "time" ? "Test strip" : "Contrast strip"}</Heading>
-      <div className="flex items-center gap-3">
+      <div
+        className="flex items-center gap-3"
+        data-control={home.over === "time" ? "enlarger.strip" : "paper.strip"}
+      >
         <Button
           pressed={strip !== null || choosing !== null}
           onClick={() => onStrip(strip || choosing ? null : home)}
