@@ -215,7 +215,7 @@ function LayBands({ onLaid, any }: LayBandsProps) {
       }
     >
       <button type="button" className={item} onClick={() => lay(null)}>
-        On the picture's hues
+        Where the picture has hues
       </button>
       {EVEN.map((count) => (
         <button key={count} type="button" className={item} onClick={() => lay(count)}>
