@@ -40,6 +40,13 @@ class NotFound(SilvrinError):
     title = "Not found"
 
 
+class BadReference(SilvrinError):
+    """A picture that no print can be matched to."""
+
+    status = 422
+    title = "No print can be matched to that"
+
+
 class BadLines(SilvrinError):
     """Lines that do not tell how a picture should stand."""
 

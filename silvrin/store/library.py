@@ -38,6 +38,7 @@ from .merger import Merger
 from .merging import MergeFile
 from .pictures import Pictures
 from .reception import Incoming, hash_of, plain_name, receive, receive_file
+from .references import References
 from .rolls import Frame
 from .sheets import SheetRoom
 from .smalls import Smalls
@@ -72,6 +73,7 @@ class Library:
         self.database = Database(home / "library.sqlite")
         self.pictures = Pictures(home / "cache", self._developed, self._need)
         self.sheets = SheetRoom()
+        self.references = References(home / "cache" / "references")
         self.smalls = Smalls(home / "cache" / "small", lambda: self.shelf.edition)
         self.merger = Merger(self)
         self.lock: FileLock | None = None

@@ -38,6 +38,7 @@ from .guard import Guard, problem
 from .imports import imports_router
 from .live import LiveFrame, LiveRequest, live_router
 from .looks import looks_router
+from .matching import matching_router
 from .merges import Merges, merges_router
 from .metering import metering_router
 from .news import News, news_router
@@ -90,6 +91,7 @@ def create_app(library: Library) -> FastAPI:
     app.include_router(imports_router(library, taking_in))
     app.include_router(resources_router(library, darkroom, deliveries))
     app.include_router(metering_router(library, darkroom))
+    app.include_router(matching_router(library, darkroom))
     app.include_router(prints_router(library))
     app.include_router(looks_router(library, darkroom))
     app.include_router(shelf_router(library))

@@ -1,7 +1,9 @@
 """Hue bands of one's own, how sure an exposure is, what is proposed for one station, and finding a
 control; by pointer and by keys."""
 
+import re
 import unittest
+from urllib.request import urlopen
 
 import numpy as np
 from selenium.webdriver import ActionChains
@@ -145,6 +147,28 @@ class LightTest(WithBench):
         self.one("[role=slider][aria-label='Taken back']").send_keys(Keys.HOME)
         self.wait(lambda: self.kept()["recipe"]["of_frame"]["capture"]["camera_curve"] == 0)
         self.changed(straight)
+        # matched to a delivered print of another frame, side by side
+        other = self.ask("/rolls")[1]
+        frame = self.ask(f"/rolls/{other['id']}/frames")[0]
+        picture = self.folder / "print of another frame.jpg"
+        picture.write_bytes(
+            urlopen(f"{self.address}/api/frames/{frame['id']}/thumbnail?show=print").read()
+        )
+        self.button("Match…").click()
+        self.one("input[aria-label='Reference picture']").send_keys(str(picture))
+        said = self.wait(lambda: next(
+            (e.text for e in self.all("figcaption") if "of 255" in e.text), None))  # fmt: skip
+        self.assertLess(float(re.search(r"([\d.]+) of 255", said)[1]), 4)
+        self.wait(lambda: len(self.all("[role=dialog] figure img")) == 2)
+        label = self.kept()["label"]
+        self.key(Keys.ESCAPE)
+        self.wait(lambda: not self.all("[role=dialog]"))
+        self.assertEqual(self.kept()["label"], label)
+        self.button("Match…").click()
+        self.one("input[aria-label='Reference picture']").send_keys(str(picture))
+        self.wait(lambda: self.button("Take it").is_enabled())
+        self.button("Take it").click()
+        self.wait(lambda: self.kept()["label"] == "Matched to print of another frame.jpg")
         # a raw has none
         self.open_print(self.address, "Dark sky")
         self.rests()

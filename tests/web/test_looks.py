@@ -1,7 +1,10 @@
 """Several prints of a frame, their states, starting prints and kept recipes, over HTTP."""
 
+import io
 import json
 import time
+
+from PIL import Image
 
 from silvrin import shelf
 from silvrin.core.recipe import (
@@ -11,6 +14,7 @@ from silvrin.core.recipe import (
     Recipe,
 )
 from silvrin.core.recipe.mixture import Before, Mixture
+from silvrin.demo_job import demo_capture
 from silvrin.shelf.items import item_text
 from silvrin.store import prints as stored
 from silvrin.store import rolls
@@ -193,6 +197,48 @@ class SeparationsTest(Looks):
         body["recipe"]["of_frame"]["capture"] = {"crop": [0.5, 0, 1, 1]}
         wrong = self.call("POST", f"/frames/{frame}/separations", body, 422)
         self.assertIn("outside", wrong["detail"])
+
+
+class MatchTest(Looks):
+    def give(self, data: bytes, name: str, status: int = 201) -> dict:
+        headers = {"content-type": "application/octet-stream"}
+        said = self.client.post(f"/api/references?name={name}", content=data, headers=headers)
+        self.assertEqual(said.status_code, status, said.text)
+        return said.json()
+
+    def test_a_picture_is_given_measured_and_matched_and_nothing_is_kept_of_the_file(self) -> None:
+        (frame,) = self.frames(1)
+        wanted = {"recipe": {"look": {"paper": {"grade": 4}}}, "long_side": 300}
+        print_ = self.client.post(f"/api/frames/{frame}/small-print", json=wanted).content
+        scan = io.BytesIO()  # as large as a reference must be
+        Image.open(io.BytesIO(print_)).resize((360, 240), Image.Resampling.NEAREST).save(
+            scan, "PNG"
+        )
+        given = self.give(scan.getvalue(), "scan.png")
+        self.assertFalse(given["grain_seen"])
+        self.assertEqual(
+            self.client.get(f"/api/references/{given['id']}.jpg").headers["content-type"],
+            "image/jpeg",
+        )
+        body = {"recipe": {}, "reference": given["id"]}
+        found = self.call("POST", f"/frames/{frame}/match", body)
+        self.assertLess(found["apart"], 4)
+        self.assertIsNone(found["paper"])
+        self.assertEqual(self.call("POST", f"/frames/{frame}/match", body), found)
+        self.assertEqual(list((self.home / "incoming").iterdir()), [])
+        self.call("POST", f"/frames/{frame}/match", {**body, "reference": "0" * 64}, 404)
+        self.call("POST", f"/frames/{frame}/match", {**body, "reference": "../x"}, 422)
+
+    def test_what_is_no_reference_says_why(self) -> None:
+        for data, name, word in (
+            (b"", "none.png", "empty"),
+            (b"words", "words.txt", "not an image"),
+            (demo_capture("Bottle kiln").read_bytes(), "raw.dng", "camera raw"),
+        ):
+            refused = self.give(data, name, 422)
+            self.assertIn(word, refused["detail"])
+            self.assertIn(name, refused["detail"])
+        self.assertEqual(list((self.home / "incoming").iterdir()), [])
 
 
 class HueBandsTest(Looks):

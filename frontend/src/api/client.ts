@@ -9,6 +9,7 @@ import type {
   Factors,
   FolderImport,
   FolderView,
+  FoundMatch,
   Frame,
   FrameFigures,
   HueBand,
@@ -68,6 +69,19 @@ export async function smallPrint(
     mark: new Uint8Array(digest).join(),
     blind: response.headers.has("silvrin-blind"),
   };
+}
+
+/** Gives a finished picture that prints can be matched to. */
+export async function giveReference(file: File): Promise<Schemas["GivenReference"]> {
+  const response = await fetch(`/api/references?name=${encodeURIComponent(file.name)}`, {
+    method: "POST",
+    headers: { "content-type": "application/octet-stream" },
+    body: file,
+  }).catch(() => {
+    throw SILENT;
+  });
+  if (!response.ok) throw problemFrom(await response.text(), response.status);
+  return response.json();
 }
 
 /** The reference of a bracket with what moved, as a picture's address; it must be revoked. */
@@ -156,6 +170,11 @@ export const api = {
       only,
       ...sending(recipe),
     }),
+  match: async (frame: number, recipe: Recipe, reference: string): Promise<FoundMatch> => {
+    const wanted = { reference, ...sending(recipe) };
+    const found = await ask<Schemas["FoundMatch"]>("POST", `/frames/${frame}/match`, wanted);
+    return { ...found, recipe: joined(found.recipe) };
+  },
   hueBands: (frame: number, recipe: Recipe, even: number | null) =>
     ask<{ bands: HueBand[] }>("POST", `/frames/${frame}/hue-bands`, { even, ...sending(recipe) }),
   printsOf: (frame: number) => ask<Schemas["PrintEntry"][]>("GET", `/frames/${frame}/prints`),

@@ -399,6 +399,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/frames/{frame_id}/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Match
+         * @description The recipe under which a frame's tones, grain and paper tint are as near a picture's as
+         *     they come; film and filter stay. Nothing is changed.
+         */
+        post: operations["match_api_frames__frame_id__match_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/frames/{frame_id}/placing": {
         parameters: {
             query?: never;
@@ -1305,6 +1326,47 @@ export interface paths {
          * @description Bring what a kept recipe holds up to date from a print as it stands.
          */
         post: operations["update_api_recipes__recipe_id__update_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/references": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give
+         * @description Give a finished black and white picture: the body is the file. It is measured, and not
+         *     taken in.
+         */
+        post: operations["give_api_references_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/references/{reference}.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shown
+         * @description How it looks.
+         */
+        get: operations["shown_api_references__reference__jpg_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3395,6 +3457,21 @@ export interface components {
             lost: number;
         };
         /**
+         * FoundMatch
+         * @description A recipe whose print is near a picture, and how near.
+         */
+        FoundMatch: {
+            /** Apart */
+            apart: number;
+            /** Paper */
+            paper: string | null;
+            recipe: components["schemas"]["Recipe"];
+            /** Says */
+            says: string;
+            /** Slope */
+            slope: number;
+        };
+        /**
          * FoundPlacing
          * @description The placement that does it.
          */
@@ -3534,6 +3611,16 @@ export interface components {
         FromPrint: {
             /** Print Id */
             print_id: number;
+        };
+        /**
+         * GivenReference
+         * @description A finished picture that prints can be matched to.
+         */
+        GivenReference: {
+            /** Grain Seen */
+            grain_seen: boolean;
+            /** Id */
+            id: string;
         };
         /**
          * GlassCurves
@@ -6675,6 +6762,21 @@ export interface components {
             model: string;
         };
         /**
+         * WantedMatch
+         * @description Which picture a print is matched to.
+         */
+        WantedMatch: {
+            recipe: components["schemas"]["Recipe"];
+            /** Reference */
+            reference: string;
+            /**
+             * Sheets
+             * @description Each the text of a sheet, at most 131072 bytes.
+             * @default []
+             */
+            sheets: string[];
+        };
+        /**
          * WantedPlacing
          * @description Which zone a spot is to read.
          */
@@ -7713,6 +7815,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Levelled"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    match_api_frames__frame_id__match_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedMatch"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundMatch"];
                 };
             };
             /** @description Validation Error */
@@ -9479,6 +9616,70 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RecipeEntry"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    give_api_references_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GivenReference"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    shown_api_references__reference__jpg_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reference: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

@@ -78,6 +78,8 @@ export type PrintState = Schemas["State"];
 export type KeptRecipe = Schemas["RecipeEntry"];
 /** A print whose settings can be put on others. */
 export type SettingsSource = Schemas["Source"];
+/** A recipe whose print is near a picture that was given. */
+export type FoundMatch = Omit<Schemas["FoundMatch"], "recipe"> & { recipe: Recipe };
 export type Applied = Schemas["Applied"];
 export type Separations = Omit<Schemas["Separations"], "parted"> & { parted: HueBand[] | null };
 export type StartingPrint = Schemas["StartingPrint"];

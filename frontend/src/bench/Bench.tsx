@@ -23,6 +23,7 @@ import { CarryDialog } from "./map/CarryDialog";
 import { HeatLegend } from "./map/HeatLegend";
 import { NotesDialog } from "./map/NotesDialog";
 import { ZoneLimitLane } from "./map/ZoneLimitLane";
+import { MatchDialog } from "./match/MatchDialog";
 import { PlateLegend } from "./PlateLegend";
 import { ProposedLine } from "./ProposedLine";
 import { PictureView } from "./picture/PictureView";
@@ -176,6 +177,7 @@ function Dialogs() {
       {dialog === "carry" && <CarryDialog onClose={close} />}
       {dialog === "notes" && <NotesDialog onClose={close} />}
       {dialog === "find" && <FindDialog onClose={close} />}
+      {dialog === "match" && <MatchDialog onClose={close} />}
       {dialog === "keys" && <KeysSheet onClose={close} />}
       {dialog === "keep" && <KeepDialog print={print} kept={kept} onClose={close} />}
       {dialog === "recipes" && (

@@ -80,6 +80,14 @@ export function ProposedLine() {
       >
         Recipes…
       </button>
+      <button
+        type="button"
+        title="Give a black and white picture of your own: this frame is printed to its tones"
+        onClick={() => store.setState({ dialog: "match" })}
+        className="whitespace-nowrap text-faint hover:text-ink"
+      >
+        Match…
+      </button>
       {pair && (
         <button
           type="button"

@@ -160,6 +160,7 @@ export interface Bench {
     | "keys"
     | "apart"
     | "find"
+    | "match"
     | null;
   /** What was found, to be lit: a control by station and field, or a starting print. */
   lit: string | null;

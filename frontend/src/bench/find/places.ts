@@ -151,6 +151,12 @@ const TOOLS: Omit<Place, "id">[] = [
     go: () => ({ dialog: "apply" }),
   },
   {
+    title: "Match a print",
+    at: "Under the picture",
+    words: "reference copy tones of another picture scan darkroom histogram tint paper",
+    go: () => ({ dialog: "match" }),
+  },
+  {
     title: "Keep A and B apart",
     at: "Zone staff",
     words: "separation filters films two tones contrast of colours",
