@@ -34,7 +34,7 @@ import { ScreenCheck } from "./ScreenCheck";
 import { SpotUnderPointer } from "./SpotUnderPointer";
 import { StartingPrints } from "./start/StartingPrints";
 import { Timer } from "./Timer";
-import { Tray } from "./Tray";
+import { FoldedTray, Tray } from "./Tray";
 import { useBenchKeys } from "./useBenchKeys";
 import { ZoneHandles } from "./ZoneHandles";
 import { tonesOf, ZoneStaff } from "./ZoneStaff";
@@ -76,20 +76,24 @@ export function Bench({ opened, ...given }: BenchProps) {
 
 function Table() {
   useBenchKeys();
-  const { along, alone, history } = useBench(({ along, alone, history }) => ({
+  const { along, alone, history, tray } = useBench(({ along, alone, history, tray }) => ({
     along,
     alone,
     history,
+    tray,
   }));
   const bare = along !== null || alone;
+  const beside = history ? "history" : tray ? "tray" : "folded";
+  const columns =
+    beside === "folded"
+      ? "grid-cols-[20px_1fr]"
+      : "grid-cols-[304px_1fr] wide:grid-cols-[400px_1fr]";
   return (
     <div className="flex h-full flex-col">
       {!alone && <BenchHeader />}
       {!alone && <LightPathStrip />}
-      <div
-        className={`grid min-h-0 flex-1 ${bare ? "grid-cols-1" : "grid-cols-[304px_1fr] wide:grid-cols-[400px_1fr]"}`}
-      >
-        {!bare && (history ? <History /> : <Tray />)}
+      <div className={`grid min-h-0 flex-1 ${bare ? "grid-cols-1" : columns}`}>
+        {!bare && { history: <History />, tray: <Tray />, folded: <FoldedTray /> }[beside]}
         <div className="flex min-h-0 min-w-0 flex-col">
           <Panes>
             {!bare && <OverThePicture />}

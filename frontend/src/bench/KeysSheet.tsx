@@ -10,6 +10,7 @@ const KEYS: { about: string; keys: [string, string][] }[] = [
       ["+ −", "one pixel to one; the whole picture"],
       ["P", "as large as a print of 40 cm at reading distance"],
       ["F", "the picture alone on the window"],
+      ["T", "the tray folded away, and out"],
       ["V", "proof: on its paper, on a wall"],
       ["Z", "zone plate: in eleven flat tones"],
       ["C, held", "the capture in colour"],

@@ -1,4 +1,5 @@
 import type { Facts } from "../api/client";
+import { Fold } from "../parts/Fold";
 import { roving } from "../parts/roving";
 import { SPECTRUM, wavelengthColour } from "../parts/spectrum";
 import { useBench, useBenchStore, useTray } from "../state/bench";
@@ -12,14 +13,13 @@ export function LightPathStrip() {
   // figures are of what is shown, and so is what is said
   const recipe = useBench((bench) => bench.trial ?? bench.recipe);
   const { chosen, folded, trayed, onChoose } = useBench(
-    ({ station, folded, along, history, openStation }) => ({
+    ({ station, folded, tray, along, history, openStation }) => ({
       chosen: station,
       folded,
-      trayed: !along && !history,
+      trayed: tray && !along && !history,
       onChoose: openStation,
     }),
   );
-  const onFold = () => store.setState({ folded: !folded });
   return (
     <section aria-label="Light path" className="relative shrink-0 border-b border-black bg-panel">
       <div
@@ -66,17 +66,13 @@ export function LightPathStrip() {
           );
         })}
       </div>
-      <button
-        type="button"
-        onClick={onFold}
-        aria-expanded={!folded}
-        aria-label={folded ? "Unfold the light path" : "Fold the light path"}
-        className="absolute top-1 right-1.5 rounded px-1 text-faint hover:text-ink"
-      >
-        <svg viewBox="0 0 10 6" className="w-2.5" aria-hidden="true">
-          <path d={folded ? "M1 1L5 5L9 1" : "M1 5L5 1L9 5"} fill="none" stroke="currentColor" />
-        </svg>
-      </button>
+      <Fold
+        what="the light path"
+        folded={folded}
+        to="up"
+        onFold={() => store.setState({ folded: !folded })}
+        className="absolute top-1 right-1.5"
+      />
       <div className="h-[3px]" style={{ background: beam(facts) }} />
     </section>
   );

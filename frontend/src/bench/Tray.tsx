@@ -1,9 +1,27 @@
 import { useRef } from "react";
+import { Fold } from "../parts/Fold";
 import { useBench, useBenchStore, useTray } from "../state/bench";
 import { useLit } from "./find/useLit";
 import { usePropose } from "./proposal";
 import { OffNote, Switches } from "./Switches";
 import { STATIONS } from "./stations";
+
+/** Folds the tray away, and out again. */
+function FoldTray() {
+  const store = useBenchStore();
+  const tray = useBench((bench) => bench.tray);
+  const onFold = () => store.setState({ tray: !tray });
+  return <Fold what="the tray" folded={!tray} to="left" onFold={onFold} />;
+}
+
+/** Where the tray was. */
+export function FoldedTray() {
+  return (
+    <div className="border-r border-black bg-panel pt-4">
+      <FoldTray />
+    </div>
+  );
+}
 
 /** The controls of the chosen station, and its plot. */
 export function Tray() {
@@ -54,6 +72,7 @@ export function Tray() {
               Ring-around
             </button>
             <Switches station={station.name} title={station.title} />
+            <FoldTray />
           </div>
         </div>
         <p className="mb-3.5 text-note text-soft">{station.about}</p>

@@ -45,6 +45,7 @@ const KEYS: Record<string, (bench: Bench) => Partial<Bench> | null> = {
   v: ({ shown }) => ({ shown: { kind: shown.kind === "proof" ? "print" : "proof" } }),
   p: ({ zoom }) => ({ zoom: zoom === "reading" ? "fit" : "reading" }),
   r: () => ({ dialog: "ring" }),
+  t: ({ tray }) => ({ tray: !tray, history: false }),
   f: ({ alone }) => ({ alone: !alone, along: null }),
   "/": () => ({ dialog: "find" }),
   "?": () => ({ dialog: "keys" }),

@@ -122,6 +122,8 @@ export interface Bench {
   connected: boolean;
   station: StationName;
   folded: boolean;
+  /** The tray is out. */
+  tray: boolean;
   parts: Parts;
   handles: Handles;
   shown: Shown;
@@ -258,6 +260,7 @@ export function benchStore(
       cropping: { name: "free", own: "7 : 5", ratio: null, guide: "thirds", from: null },
       station: "light",
       folded: false,
+      tray: true,
       parts: {
         capture: "light",
         light: "glass",
@@ -307,6 +310,7 @@ export function benchStore(
         const lies = shown.kind !== "strip" || stripStation(shown.strip) === station;
         set({
           station,
+          tray: true,
           tool: keptTool(tool, station, parts),
           shown: lies ? shown : { kind: "print" },
         });
