@@ -194,7 +194,12 @@ class LightPath:
             return (encode_srgb(light) * (levels - 1)).astype(np.float32)
 
         key = (levels, "grades", *(self[kind_of].key for kind_of in self.tones))
-        found = _through_grades(density, _shared(key, make))
+        tables = _shared(key, make)
+        if tables.ndim == 2:
+            found = _through_grades(density, tables)
+        else:
+            planes = [np.ascontiguousarray(tables[..., channel]) for channel in range(3)]
+            found = np.stack([_through_grades(density, plane) for plane in planes], axis=-1)
         return (found + np.float32(0.5)).astype(kind)
 
     def print_even(self, density: NDArray[np.float64]) -> NDArray[np.uint8]:

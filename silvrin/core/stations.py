@@ -16,6 +16,8 @@ from .paper.printing import Finish, Print
 from .paper.settings import PaperSettings
 from .settings import Settings
 from .station import ToneStation
+from .toner.settings import TonerSettings
+from .toner.toning import Toning
 
 
 class Stations(BaseModel):
@@ -27,9 +29,10 @@ class Stations(BaseModel):
     development: DevelopmentSettings = DevelopmentSettings()
     enlarger: EnlargerSettings = EnlargerSettings()
     paper: PaperSettings = PaperSettings()
+    toner: TonerSettings = TonerSettings()
 
 
-TONES: tuple[type[ToneStation], ...] = (Projection, Print, Finish)
+TONES: tuple[type[ToneStation], ...] = (Projection, Print, Finish, Toning)
 
 SETTINGS: dict[str, type[Settings]] = {
     name: field.annotation  # type: ignore[misc]

@@ -21,7 +21,7 @@ from PIL import Image
 from .. import __version__
 from ..core.render import Sitting, strips
 from ..errors import DiskFull, SilvrinError
-from .profiles import print_grey
+from .profiles import print_grey, srgb
 
 Format = Literal["tiff", "jpeg"]
 SUFFIX: dict[Format, str] = {"tiff": ".tif", "jpeg": ".jpg"}
@@ -136,11 +136,11 @@ def _write_tiff(file: IO[bytes], rows: Iterator[NDArray[Any]], width: int, heigh
     tifffile.imwrite(
         file,
         chain((first,), rows),
-        shape=(height, width),
+        shape=(height, width, *first.shape[2:]),
         dtype=np.uint16,
-        photometric="minisblack",
+        photometric="minisblack" if first.ndim == 2 else "rgb",
         rowsperstrip=len(first),
-        iccprofile=print_grey(),
+        iccprofile=print_grey() if first.ndim == 2 else srgb(),
         software=f"Silvrin {__version__}",
         metadata=None,
         resolution=(300, 300),
@@ -150,8 +150,15 @@ def _write_tiff(file: IO[bytes], rows: Iterator[NDArray[Any]], width: int, heigh
 
 def _write_jpeg(file: IO[bytes], rows: Iterator[NDArray[Any]]) -> None:
     picture = np.concatenate(list(rows))
+    grey = picture.ndim == 2
     Image.fromarray(picture).save(
-        file, "JPEG", quality=JPEG_QUALITY, icc_profile=print_grey(), optimize=False, dpi=(300, 300)
+        file,
+        "JPEG",
+        quality=JPEG_QUALITY,
+        icc_profile=print_grey() if grey else srgb(),
+        optimize=False,
+        dpi=(300, 300),
+        subsampling="4:4:4",
     )
 
 

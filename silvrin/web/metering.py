@@ -121,6 +121,7 @@ class SpotReading(BaseModel):
     density: float  # of the print, above the paper base
     value: float  # print value, L*/10
     number: int  # output number, 0-255
+    lab: tuple[float, float, float] | None  # CIELAB of the print where it has a colour
     clipped: bool  # the capture is clipped there: the zone is "at least" this
     unsure: float  # stops that the zone may be off by, since colour alone tells no spectrum
     hue: float  # degrees

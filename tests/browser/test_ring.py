@@ -7,6 +7,7 @@ import numpy as np
 from silvrin import shelf
 from silvrin.core.picture import LinearPicture
 from silvrin.core.recipe import (
+    Bath,
     CaptureSettings,
     DevelopmentSettings,
     EnlargerSettings,
@@ -16,6 +17,7 @@ from silvrin.core.recipe import (
     LocalContrast,
     PaperSettings,
     Recipe,
+    TonerSettings,
 )
 from silvrin.core.recipe.files import file_schema
 from silvrin.core.render import Darkroom, Sitting
@@ -29,6 +31,7 @@ from tests.browser.modules import WithModules
 NO_AXIS = {
     "capture.neutral", "capture.balance", "capture.lens", "capture.crop", "capture.mends",
     "capture.protected", "film.spots", "enlarger.passes", "paper.curve",
+    "toner.stops",
 }  # fmt: skip
 RICH = Recipe(
     light=LightSettings(
@@ -47,6 +50,7 @@ RICH = Recipe(
     ),
     enlarger=EnlargerSettings(soft_time=5.0, hard_time=7.0),
     paper=PaperSettings(split=True),
+    toner=TonerSettings(baths=(Bath(kind="sepia"),)),
 )
 AXES = """
 const recipe = m.joined(given[0]);

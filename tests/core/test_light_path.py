@@ -22,6 +22,7 @@ from silvrin.core.picture import LinearPicture, View
 from silvrin.core.places import PicturePixel
 from silvrin.core.plate import Plate
 from silvrin.core.recipe import (
+    Bath,
     CaptureSettings,
     Card,
     DevelopmentSettings,
@@ -36,6 +37,7 @@ from silvrin.core.recipe import (
     PaperSettings,
     Pass,
     Recipe,
+    TonalStop,
 )
 from silvrin.core.recipe.drawings import Sheets
 from silvrin.core.render import (
@@ -104,6 +106,8 @@ OTHERS: dict[str, Any] = {
         [Pass(stops=1.0, shapes=(Disc(x=100, y=80, width=60, height=60),))]
     ),
     "paper.paper": None, "paper.curve": ((3.0, 4.0), (8.0, 8.5)), "capture.recover_highlights": 0.0,
+    "toner.baths": (Bath(kind="sepia", time=0.6),),
+    "toner.stops": (TonalStop(place=0, colour="#000000"), TonalStop(place=90, colour="#fff4e6")),
 }  # fmt: skip
 # What is only read, or shown, and changes no pixel
 SILENT = {"film.spots"}

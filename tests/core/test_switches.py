@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from silvrin.core.recipe import (
+    Bath,
     CaptureSettings,
     DevelopmentSettings,
     EnlargerSettings,
@@ -19,6 +20,8 @@ from silvrin.core.recipe import (
     Mixture,
     PaperSettings,
     Recipe,
+    TonalStop,
+    TonerSettings,
 )
 from silvrin.core.recipe.kept import with_fields
 from silvrin.core.recipe.mixture import Before
@@ -39,6 +42,10 @@ ALL = Recipe(
     development=DevelopmentSettings(n=1, fine=LocalContrast(strength=1), zone_lift=(0.5,) * 11),
     enlarger=EnlargerSettings(time=20),
     paper=PaperSettings(grade=4, black_at=0.9, value_lift=(0.3,) * 11),
+    toner=TonerSettings(
+        baths=(Bath(kind="selenium", time=1),),  # which deepens what the stops then colour
+        stops=(TonalStop(place=0, colour="#000000"), TonalStop(place=90, colour="#fff4e6")),
+    ),
 )  # fmt: skip
 SETTLED = {"enlarger.map", "capture.spots"}  # ALL has nothing drawn
 
@@ -81,7 +88,7 @@ class SwitchesTest(unittest.TestCase):
         self.assertEqual(off("film").in_force.film.spots, ALL.film.spots)
         self.assertEqual(off("film").film, ALL.film)
         self.assertIs(ALL.in_force, ALL)
-        for wrong in ('["toner"]', '["light.grain"]', '"paper"', "[1]"):
+        for wrong in ('["mount"]', '["light.grain"]', '"paper"', "[1]"):
             with self.assertRaises(ValueError):
                 Recipe.model_validate_json(f'{{"off": {wrong}}}')
 

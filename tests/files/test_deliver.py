@@ -9,7 +9,7 @@ from PIL import Image, ImageCms
 
 from silvrin import shelf
 from silvrin.core.picture import LinearPicture
-from silvrin.core.recipe import FilmSettings, Recipe
+from silvrin.core.recipe import Bath, FilmSettings, Recipe, TonerSettings
 from silvrin.core.render import Sitting, strips
 from silvrin.errors import DiskFull, Dropped, SilvrinError
 from silvrin.files.deliver import deliver, free_name, whole_or_nothing
@@ -57,6 +57,31 @@ class DeliverTest(Folder):
         self.assertLessEqual(
             np.abs(np.asarray(shown)[0, :, 1].astype(int) - np.arange(256)).max(), 1
         )
+
+    def test_a_toned_print_is_colour_and_shows_through_its_profile(self) -> None:
+        toner = TonerSettings(baths=(Bath(kind="sepia", time=0.5), Bath(kind="selenium")))
+        path = shelf.light_path(Recipe(toner=toner, film=FilmSettings(grain=0)))
+        for form, bits in (("tiff", 16), ("jpeg", 8)):
+            target = self.folder / f"toned.{form}"
+            deliver(Sitting("d", self.picture, path), target, form)
+            wanted = np.concatenate(list(strips(Sitting("s", self.picture, path), bits=bits)))
+            if form == "tiff":
+                with tifffile.TiffFile(target) as file:
+                    self.assertEqual(file.pages[0].photometric.name, "RGB")
+                    np.testing.assert_array_equal(file.pages[0].asarray(), wanted)
+                    profile = file.pages[0].tags["InterColorProfile"].value
+            else:
+                with Image.open(target) as seen:
+                    self.assertLess(np.abs(np.asarray(seen).astype(int) - wanted).mean(), 1.5)
+                    profile = seen.info["icc_profile"]
+            # LittleCMS takes its numbers to its own sRGB: the same numbers
+            own = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+            row = (wanted[200:201] // (257 if bits == 16 else 1)).astype(np.uint8)
+            shown = ImageCms.profileToProfile(
+                Image.fromarray(row), own, ImageCms.createProfile("sRGB"), outputMode="RGB"
+            )
+            self.assertGreater(np.ptp(row, axis=2).max(), 20)
+            self.assertLessEqual(np.abs(np.asarray(shown).astype(int) - row).max(), 1)
 
     def test_reduced_size(self) -> None:
         size = deliver(Sitting("d", self.picture, self.path), self.folder / "s.jpg", "jpeg", 320)

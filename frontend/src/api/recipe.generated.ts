@@ -1,6 +1,6 @@
 // Made from docs/openapi.json by `make types`.
 
-export const STATION_NAMES = ["capture","light","film","development","enlarger","paper"] as const;
+export const STATION_NAMES = ["capture","light","film","development","enlarger","paper","toner"] as const;
 
 /** Fields that belong to the frame; all others are of the look. */
 export const OF_FRAME: Record<(typeof STATION_NAMES)[number], readonly string[]> = {
@@ -42,7 +42,8 @@ export const OF_FRAME: Record<(typeof STATION_NAMES)[number], readonly string[]>
   "enlarger": [
     "passes"
   ],
-  "paper": []
+  "paper": [],
+  "toner": []
 };
 
 /** Fields of the parts of each station; each part can be switched off. */
@@ -185,6 +186,15 @@ export const PARTS: Record<(typeof STATION_NAMES)[number], Record<string, readon
     ],
     "values": [
       "value_lift"
+    ]
+  },
+  "toner": {
+    "baths": [
+      "baths",
+      "warmth"
+    ],
+    "stops": [
+      "stops"
     ]
   }
 };

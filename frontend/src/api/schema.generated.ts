@@ -1838,6 +1838,37 @@ export interface components {
             base: number;
         };
         /**
+         * Bath
+         * @description A toning bath; baths act one after another.
+         */
+        Bath: {
+            /**
+             * Hue
+             * @description Of a dye: its hue as the angle of CIE u', v'.
+             * @default 30
+             */
+            hue: number;
+            /**
+             * Bath
+             * @description Which toner it is.
+             * @default selenium
+             * @enum {string}
+             */
+            kind: "sepia" | "selenium" | "gold" | "copper" | "iron-blue" | "dye";
+            /**
+             * Time
+             * @description How long the print lies in it: 1 is to the end.
+             * @default 0.5
+             */
+            time: number;
+            /**
+             * Tone
+             * @description Of sepia: from brown to yellow-brown, by the alkali of its second bath.
+             * @default 0.5
+             */
+            tone: number;
+        };
+        /**
          * Before
          * @description The look that a print had; of what is of the frame only its placement counts.
          */
@@ -2012,6 +2043,14 @@ export interface components {
              *     }
              */
             paper: components["schemas"]["PaperSettings"];
+            /**
+             * @default {
+             *       "baths": [],
+             *       "stops": [],
+             *       "warmth": 0
+             *     }
+             */
+            toner: components["schemas"]["TonerSettings"];
         };
         /**
          * Begun
@@ -2650,6 +2689,8 @@ export interface components {
             negative: components["schemas"]["NegativeCurves"] | null;
             /** @default null */
             paper: components["schemas"]["PaperCurves"] | null;
+            /** @default null */
+            toner: components["schemas"]["TonerCurves"] | null;
         };
         /**
          * Delivery
@@ -4533,6 +4574,14 @@ export interface components {
              *     }
              */
             paper: components["schemas"]["PaperLook"];
+            /**
+             * @default {
+             *       "baths": [],
+             *       "stops": [],
+             *       "warmth": 0
+             *     }
+             */
+            toner: components["schemas"]["TonerLook"];
         };
         /**
          * MarkedFrames
@@ -4906,6 +4955,11 @@ export interface components {
              *           0
              *         ],
              *         "white_at": 0
+             *       },
+             *       "toner": {
+             *         "baths": [],
+             *         "stops": [],
+             *         "warmth": 0
              *       }
              *     }
              */
@@ -5162,6 +5216,11 @@ export interface components {
              *             0
              *           ],
              *           "white_at": 0
+             *         },
+             *         "toner": {
+             *           "baths": [],
+             *           "stops": [],
+             *           "warmth": 0
              *         }
              *       },
              *       "of_frame": {
@@ -6303,6 +6362,12 @@ export interface components {
             ev: number | null;
             /** Hue */
             hue: number;
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ] | null;
             /** Negative */
             negative: number;
             new_band: components["schemas"]["HueBand"] | null;
@@ -6412,7 +6477,7 @@ export interface components {
          * @description The stations of a recipe, in the order of the light path.
          * @enum {string}
          */
-        StationNames: "capture" | "light" | "film" | "development" | "enlarger" | "paper";
+        StationNames: "capture" | "light" | "film" | "development" | "enlarger" | "paper" | "toner";
         /**
          * @description The fields of the parts of each station, each of which can be switched off.
          * @default {
@@ -6554,6 +6619,15 @@ export interface components {
          *         ],
          *         "values": [
          *           "value_lift"
+         *         ]
+         *       },
+         *       "toner": {
+         *         "baths": [
+         *           "baths",
+         *           "warmth"
+         *         ],
+         *         "stops": [
+         *           "stops"
          *         ]
          *       }
          *     }
@@ -6697,6 +6771,82 @@ export interface components {
              * @default 0.5
              */
             step: number;
+        };
+        /**
+         * TonalStop
+         * @description A colour at a place of the print's scale.
+         */
+        TonalStop: {
+            /**
+             * Colour
+             * @description In sRGB.
+             * @default #808080
+             */
+            colour: string;
+            /**
+             * Place
+             * @description Of the scale from black (0) to the base.
+             * @default 50
+             */
+            place: number;
+        };
+        /**
+         * TonerCurves
+         * @description What the scale of the print looks like.
+         */
+        TonerCurves: {
+            print_a: components["schemas"]["Plot"];
+            print_b: components["schemas"]["Plot"];
+            /** Print Scale */
+            print_scale: string[];
+        };
+        /**
+         * TonerLook
+         * @description Toner: the silver changes colour.
+         */
+        TonerLook: {
+            /**
+             * Baths
+             * @description Toning baths in their order: each acts on the silver that is left.
+             * @default []
+             */
+            baths: components["schemas"]["Bath"][];
+            /**
+             * Tonal stops
+             * @description Colours at places of the print's scale, joined in CIELAB; two or more, or none. They take the place of what the baths give.
+             * @default []
+             */
+            stops: components["schemas"]["TonalStop"][];
+            /**
+             * Warmth
+             * @description Tone of paper and silver: warm above 0, cold below.
+             * @default 0
+             */
+            warmth: number;
+        };
+        /**
+         * TonerSettings
+         * @description Toner: the silver changes colour.
+         */
+        TonerSettings: {
+            /**
+             * Baths
+             * @description Toning baths in their order: each acts on the silver that is left.
+             * @default []
+             */
+            baths: components["schemas"]["Bath"][];
+            /**
+             * Tonal stops
+             * @description Colours at places of the print's scale, joined in CIELAB; two or more, or none. They take the place of what the baths give.
+             * @default []
+             */
+            stops: components["schemas"]["TonalStop"][];
+            /**
+             * Warmth
+             * @description Tone of paper and silver: warm above 0, cold below.
+             * @default 0
+             */
+            warmth: number;
         };
         /**
          * UnderRecipe
@@ -7015,6 +7165,11 @@ export interface components {
              *           0
              *         ],
              *         "white_at": 0
+             *       },
+             *       "toner": {
+             *         "baths": [],
+             *         "stops": [],
+             *         "warmth": 0
              *       }
              *     }
              */
@@ -7062,7 +7217,7 @@ export interface components {
              * Off
              * @default []
              */
-            off: ("capture" | "capture.light" | "capture.frame" | "capture.spots" | "capture.lens" | "light" | "light.glass" | "light.hues" | "light.air" | "film" | "film.stock" | "film.grain" | "development" | "development.negative" | "development.local" | "development.zones" | "enlarger" | "enlarger.exposure" | "enlarger.map" | "paper" | "paper.paper" | "paper.points" | "paper.values")[];
+            off: ("capture" | "capture.light" | "capture.frame" | "capture.spots" | "capture.lens" | "light" | "light.glass" | "light.hues" | "light.air" | "film" | "film.stock" | "film.grain" | "development" | "development.negative" | "development.local" | "development.zones" | "enlarger" | "enlarger.exposure" | "enlarger.map" | "paper" | "paper.paper" | "paper.points" | "paper.values" | "toner" | "toner.baths" | "toner.stops")[];
         };
         /**
          * ZoneLimit

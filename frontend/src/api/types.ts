@@ -27,7 +27,8 @@ export type Facts = Schemas["Facts"] &
   Schemas["HueCurves"] &
   Schemas["NegativeCurves"] &
   Schemas["GrainCurves"] &
-  Schemas["PaperCurves"];
+  Schemas["PaperCurves"] &
+  Schemas["TonerCurves"];
 export type Reading = Schemas["Reading"];
 export type Spot = Omit<Schemas["SpotReading"], "new_band"> & { new_band: HueBand | null };
 export type SpotState = Schemas["SpotState"];
@@ -35,6 +36,8 @@ export type TestStrip = Schemas["TestStrip"];
 export type HeldZones = Schemas["HeldZones"];
 export type StripFacts = Schemas["StripFacts"];
 export type HueBand = Full<Schemas["HueBand"]>;
+export type Bath = Full<Schemas["Bath"]>;
+export type TonalStop = Full<Schemas["TonalStop"]>;
 export type LocalContrast = Full<Schemas["LocalContrast"]>;
 export type Mend = Full<Schemas["Mend"]>;
 export type Outline = Full<Schemas["Outline"]>;

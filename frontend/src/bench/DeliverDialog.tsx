@@ -5,6 +5,7 @@ import { api, type DeliveryOrder, type Frame } from "../api/client";
 import { Button } from "../parts/Button";
 import { DialogContent } from "../parts/DialogContent";
 import { Segments } from "../parts/Segments";
+import { useBench } from "../state/bench";
 import { bytes } from "../wording/format";
 
 const SHARING = 2048;
@@ -20,6 +21,7 @@ interface DeliverDialogProps {
 
 /** From print to file: what to write, how far it is, and where it lies. */
 export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDialogProps) {
+  const toned = useBench(({ header }) => header?.channels === 3);
   const [format, setFormat] = useState<"tiff" | "jpeg">("tiff");
   const [size, setSize] = useState<"full" | "sharing">("full");
   const order = useMutation({
@@ -98,7 +100,7 @@ export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDia
                 <span className="text-[12.5px] text-soft">Print</span>
                 <span className="text-note text-soft">
                   {Math.round(frame.width * scale)} × {Math.round(frame.height * scale)} pixels,
-                  grey, with its colour profile
+                  {toned ? "in colour" : "grey"}, with its colour profile
                 </span>
               </div>
               {busy && (

@@ -52,7 +52,7 @@ export function Tray() {
         <div className="flex items-baseline justify-between">
           <h1 className="text-head font-semibold">{station.title}</h1>
           <div className="flex gap-3 text-note text-faint">
-            {(station.name !== "capture" || kind !== "raw") && (
+            {station.name !== "toner" && (station.name !== "capture" || kind !== "raw") && (
               <button
                 type="button"
                 disabled={busy}

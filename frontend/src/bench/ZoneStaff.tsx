@@ -214,6 +214,7 @@ type Reads = Pick<
   "zone" | "unsure" | "negative" | "density" | "number" | "clipped" | "ev"
 > & {
   value?: number;
+  lab?: Spot["lab"];
 };
 
 /** Zones, one deviation, from which it is said that colour alone does not tell the exposure. */
@@ -238,7 +239,9 @@ function SpotLine({ spot, letter }: { spot: Reads; letter?: string }) {
     ["Negative", `${spot.negative.toFixed(2)} D`],
     ["Print", `${spot.density.toFixed(2)} D`],
     ...(spot.value == null ? [] : [["Value", roman(spot.value)]]),
-    ["Number", String(spot.number)],
+    ...(spot.lab
+      ? [["L*a*b*", spot.lab.map((v, i) => (i ? signed(v, 0) : v.toFixed(0))).join(" ")]]
+      : [["Number", String(spot.number)]]),
   ];
   return (
     <dl

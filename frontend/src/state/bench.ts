@@ -91,6 +91,7 @@ export interface Parts {
   development: "negative" | "local" | "zones";
   enlarger: "exposure" | "map";
   paper: "paper" | "points" | "values";
+  toner: "baths" | "stops";
 }
 
 /** A development that brings a second spot to a zone while the first keeps its place. */
@@ -268,6 +269,7 @@ export function benchStore(
         development: "negative",
         enlarger: "exposure",
         paper: "paper",
+        toner: "baths",
       },
       handles: "zone_lift",
       shown: { kind: "print" },

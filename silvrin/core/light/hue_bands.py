@@ -91,3 +91,11 @@ def moved(
     x, z = 9.0 * u / (4.0 * v), (12.0 - 3.0 * u - 20.0 * v) / (4.0 * v)
     xyz = luminance[:, None] * np.stack([x, np.ones_like(x), z], axis=-1)
     return np.asarray(np.maximum(xyz @ FROM_XYZ.T, 0.0))
+
+
+def colour_of_hue(degrees: float, away: float = 0.07) -> Floats:
+    """(3,) linear BT.2020 of a colour of a hue, so far from white in u', v'; its luminance is 1."""
+    turn = np.radians(degrees)
+    u, v = _white() + away * np.array([np.cos(turn), np.sin(turn)])
+    xyz = np.array([9.0 * u / (4.0 * v), 1.0, (12.0 - 3.0 * u - 20.0 * v) / (4.0 * v)])
+    return np.asarray(np.maximum(xyz @ FROM_XYZ.T, 0.0))

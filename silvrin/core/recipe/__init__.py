@@ -26,11 +26,13 @@ from ..light.settings import FocusShape, HueBand, LightSettings, SoftOn
 from ..paper.settings import PaperSettings
 from ..settings import ItemId, Settings
 from ..stations import Stations
+from ..toner.settings import Bath, TonalStop, TonerSettings
 from .mixture import Mixture, in_before
 from .parts import PART_OF, document_model, joined, parted
 from .switches import PARTS, SWITCHES, Switch, fields_of, home_of
 
 __all__ = [
+    "Bath",
     "Brush",
     "CaptureSettings",
     "Card",
@@ -57,6 +59,8 @@ __all__ = [
     "Recipe",
     "SoftOn",
     "Stroke",
+    "TonalStop",
+    "TonerSettings",
 ]
 
 

@@ -58,6 +58,10 @@ PARTS: dict[str, dict[str, tuple[str, ...]]] = {
         ),
         "values": ("value_lift",),
     },
+    "toner": {
+        "baths": ("baths", "warmth"),
+        "stops": ("stops",),
+    },
 }  # fmt: skip
 
 SWITCHES = tuple(

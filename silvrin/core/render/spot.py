@@ -20,6 +20,7 @@ from ..paper.printing import Finish
 from ..picture import LinearPicture, View
 from ..places import PicturePixel
 from ..plate import Grid, Plate
+from ..toner.toning import lab_of
 from .coding import code
 from .mixing import mixture
 from .shown import grey_of, lightness
@@ -38,6 +39,7 @@ class Spot:
     density: float  # of the print, above the paper base
     value: float  # print value, L*/10
     number: int  # output number, 0-255
+    lab: tuple[float, float, float] | None  # CIELAB of the print where it has a colour
     clipped: bool  # a channel of the capture is at its limit: the zone is "at least" this
     unsure: float  # stops that the zone may be off by, since colour alone tells no spectrum
     hue: float  # degrees
@@ -61,7 +63,8 @@ def read_spot(
     exposure = path[Exposure].over(coded, under, 0.0)
     negative = path[Negative].developed(exposure, under)
     worked = path[Projection].worked(negative, by_hand, coded.pixels)
-    number = int(grey_of(path.print_out(worked))[0, 0])
+    shown = path.print_out(worked)
+    number = int(grey_of(shown)[0, 0])
     net = path.net_density(worked).astype(np.float64)
     angle, saturation = hue_of(np.maximum(mean[0, 0].astype(np.float64), 1e-6))
     hue, bands, strength = float(angle), path.recipe.light.hue_bands, float(coloured(saturation))
@@ -74,6 +77,7 @@ def read_spot(
         density=float(path[Finish].density(net)[0, 0]),
         value=float(lightness(np.array(number))) / 10.0,
         number=number,
+        lab=None if shown.ndim == 2 else _lab(shown[0, 0]),
         clipped=bool((light >= np.array(picture.limits)).any()),
         unsure=float(path[Conversion].spread_of(coded.pixels)[0, 0]),
         hue=hue,
@@ -110,6 +114,11 @@ def between(before: Spot, after: Spot, strength: float, path: LightPath) -> Spot
         value=float(lightness(np.array(number))) / 10.0,
         density=-float(np.log10(light * (1.0 - black) + black)),
     )
+
+
+def _lab(numbers: NDArray[Any]) -> tuple[float, float, float]:
+    lightness, a, b = lab_of(decode_srgb(numbers[None] / 255.0))[0]
+    return float(lightness), float(a), float(b)
 
 
 def _shares(rgb: NDArray[Any]) -> tuple[float, float, float]:

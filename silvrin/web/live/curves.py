@@ -6,6 +6,7 @@ from typing import TypeVar
 import numpy as np
 from pydantic import BaseModel
 
+from ...core.colour import encode_srgb, luminance_of
 from ...core.development.negative import Developing, Negative
 from ...core.film.curve import SPEED_DENSITY
 from ...core.film.sensitometry import exposure_at, straight_part
@@ -18,6 +19,7 @@ from ...core.paper.grading import Grading
 from ...core.paper.printing import Finish
 from ...core.spectra.grid import WAVELENGTHS
 from ...core.station import Station
+from ...core.toner.toning import Toning, lab_of
 
 
 class Plot(BaseModel):
@@ -64,6 +66,14 @@ class PaperCurves(BaseModel):
     values: Plot  # print value before and after mid point, print curve and lifts by value
 
 
+class TonerCurves(BaseModel):
+    """What the scale of the print looks like."""
+
+    print_scale: list[str]  # colours from black to the base, 41 in even steps of print value
+    print_a: Plot  # print value, a* of CIELAB
+    print_b: Plot
+
+
 class Curves(BaseModel):
     """Curves by the stations they are of; empty ones are as they were."""
 
@@ -72,6 +82,7 @@ class Curves(BaseModel):
     negative: NegativeCurves | None = None
     grain: GrainCurves | None = None
     paper: PaperCurves | None = None
+    toner: TonerCurves | None = None
 
 
 C = TypeVar("C", bound=BaseModel)
@@ -95,6 +106,7 @@ class CurvesSent:
             negative=self._fresh("negative", (path[Developing],), lambda: _negative(path)),
             grain=self._fresh("grain", (path[Negative],), lambda: _grain(path)),
             paper=self._fresh("paper", (path[Grading], path[Finish]), lambda: _paper(path)),
+            toner=self._fresh("toner", (path[Toning],), lambda: _toner(path)),
         )
 
     def _fresh(self, name: str, stations: tuple[Station, ...], make: Callable[[], C]) -> C | None:
@@ -107,6 +119,20 @@ class CurvesSent:
 
 def _plot(x: np.ndarray, y: np.ndarray) -> Plot:
     return Plot(x=np.round(x, 4).tolist(), y=np.round(y, 4).tolist())
+
+
+def _toner(path: LightPath) -> TonerCurves:
+    values = np.linspace(0.0, 10.0, 41)
+    shown = path[Toning].at(luminance_of(10.0 * values))
+    if shown.ndim == 1:
+        shown = np.repeat(shown[:, None], 3, axis=1)
+    lab = lab_of(shown)
+    numbers = np.rint(255.0 * encode_srgb(shown)).astype(int)
+    return TonerCurves(
+        print_scale=[f"#{r:02x}{g:02x}{b:02x}" for r, g, b in numbers],
+        print_a=_plot(values, lab[:, 1]),
+        print_b=_plot(values, lab[:, 2]),
+    )
 
 
 def _glass(path: LightPath) -> GlassCurves:

@@ -108,5 +108,8 @@ export const SYNONYMS: Record<string, string> = {
   "paper.hold_shadows": "toe protect shadows",
   "paper.mid_point": "gamma midtones brightness levels",
   "paper.curve": "tone curve S gradation levels points",
+  "toner.baths": "toning sepia selenium gold copper blue dye split tone colour brown tint",
+  "toner.warmth": "toning warm cold tone paper tint colour",
+  "toner.stops": "toning duotone tritone gradient map colour split tone",
   "paper.value_lift": "tones levels zones print values",
 };

@@ -44,6 +44,7 @@ function plainAxes(recipe: Recipe, schema: RecipeSchema): Axis[] {
   return STATION_NAMES.flatMap((station) =>
     Object.entries(recipe[station]).flatMap(([name, value]): Axis[] => {
       if (name === "hue_bands") return bandAxes(recipe, schema);
+      if (name === "baths") return bathAxes(recipe, schema);
       const field = fieldOf(schema, station, name);
       const put = (to: unknown) => () => ({ [name]: to });
       if (typeof value === "number")
@@ -103,6 +104,23 @@ function bandAxes(recipe: Recipe, schema: RecipeSchema): Axis[] {
         }),
       );
     }),
+  );
+}
+
+/** How long the print lies in each of its baths. */
+function bathAxes(recipe: Recipe, schema: RecipeSchema): Axis[] {
+  const field = fieldOfKind(schema, "Bath", "time");
+  return recipe.toner.baths.map((bath, i) =>
+    over(
+      `toner.baths.${i}`,
+      `${bath.kind.replace("-", " ").replace(/^./, (c) => c.toUpperCase())}: time`,
+      "toner",
+      field,
+      bath.time,
+      (time) => (now) => ({
+        baths: now.toner.baths.map((b, k) => (k === i ? { ...b, time } : b)),
+      }),
+    ),
   );
 }
 

@@ -1,0 +1,1 @@
+"""Toner: the silver of the finished print changes colour."""

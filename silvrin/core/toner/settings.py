@@ -1,0 +1,70 @@
+"""Settings of the Toner station: the silver changes colour."""
+
+from itertools import pairwise
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from ..settings import Settings, amount
+
+BathKind = Literal["sepia", "selenium", "gold", "copper", "iron-blue", "dye"]
+Colour = Annotated[str, Field(pattern=r"^#[0-9a-f]{6}$")]
+MOST_BATHS, MOST_STOPS = 6, 6
+
+
+class Bath(Settings):
+    """A toning bath; baths act one after another."""
+
+    kind: BathKind = Field("selenium", title="Bath", description="Which toner it is.")
+    time: float = amount("Time", "How long the print lies in it: 1 is to the end.", 0.5, 0, 1, 0.02)
+    tone: float = amount(
+        "Tone",
+        "Of sepia: from brown to yellow-brown, by the alkali of its second bath.",
+        0.5, 0, 1, 0.05,
+    )  # fmt: skip
+    hue: float = amount(
+        "Hue", "Of a dye: its hue as the angle of CIE u', v'.", 30.0, 0, 360, 1, "°"
+    )
+
+
+class TonalStop(Settings):
+    """A colour at a place of the print's scale."""
+
+    place: float = amount("Place", "Of the scale from black (0) to the base.", 50.0, 0, 100, 1, "%")
+    colour: Colour = Field("#808080", title="Colour", description="In sRGB.")
+
+
+class TonerSettings(Settings):
+    """Toner: the silver changes colour."""
+
+    baths: tuple[Bath, ...] = Field(
+        (),
+        max_length=MOST_BATHS,
+        title="Baths",
+        description="Toning baths in their order: each acts on the silver that is left.",
+    )
+    stops: tuple[TonalStop, ...] = Field(
+        (),
+        max_length=MOST_STOPS,
+        title="Tonal stops",
+        description="Colours at places of the print's scale, joined in CIELAB; two or more, or "
+        "none. They take the place of what the baths give.",
+    )
+    warmth: float = amount(
+        "Warmth",
+        "Tone of paper and silver: warm above 0, cold below.",
+        0.0, -1, 1, 0.02,
+    )  # fmt: skip
+
+    @model_validator(mode="after")
+    def _stops_rise(self) -> "TonerSettings":
+        if len(self.stops) == 1:
+            raise ValueError("one tonal stop is no scale; give two or more, or none")
+        places = [stop.place for stop in self.stops]
+        for before, after in pairwise(places):
+            if after - before < 1.0:
+                raise ValueError(
+                    f"tonal stops at {before:g} and {after:g} %; each lies at least 1 % beyond the "
+                    "one before"
+                )
+        return self

@@ -1,0 +1,180 @@
+"""Toning: which part of the silver a bath changes, and the colour it takes.
+
+A print's density is silver. A bath changes a part of what silver is left, by density: sepia's
+bleach eats a layer of silver, so that highlights are changed first; selenium takes the dense parts
+first; gold, copper and iron blue work throughout, and gold turns what is sepia orange-red
+(handbooks of toning, from memory). So the order of baths matters, and split tones come by
+themselves. What is changed keeps its lightness but for what a toner is known for: selenium deepens
+black, sepia loses a little. Colours are ratios of the densities in red, green and blue light
+(common practice, no source).
+
+Tonal stops are colours at places of the scale, joined smoothly in CIELAB; nothing is lighter than
+the last of them.
+"""
+
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..colour import (
+    BT2020_TO_SRGB,
+    SRGB_LUMINANCE,
+    decode_srgb,
+    lightness_of,
+    luminance_of,
+)
+from ..later import interpolate
+from ..light.hue_bands import colour_of_hue
+from ..paper.printing import Finish
+from ..station import ToneStation
+from .settings import Bath, TonalStop, TonerSettings
+
+Floats = NDArray[np.float64]
+
+SRGB_TO_XYZ = np.array(
+    [[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]]
+)  # IEC 61966-2-1
+WHITE = SRGB_TO_XYZ.sum(axis=1)
+
+# Density in red, green and blue light beside its visual density, and how dense it is beside silver
+SILVER = np.array([1.0, 1.0, 1.0])
+BROWN, YELLOW_BROWN = np.array([0.74, 1.02, 1.28]), np.array([0.62, 1.02, 1.62])
+SEPIA_DENSITY = 0.94
+SELENIUM, SELENIUM_DENSITY = np.array([0.95, 1.03, 0.97]), 1.06
+GOLD, GOLD_DENSITY = np.array([1.10, 1.0, 0.88]), 1.0
+GOLD_ON_SEPIA = np.array([0.50, 1.08, 1.30])
+COPPER, COPPER_DENSITY = np.array([0.66, 1.06, 1.14]), 0.92
+IRON_BLUE, IRON_BLUE_DENSITY = np.array([1.42, 1.0, 0.52]), 0.98
+WARM_SILVER, COLD_SILVER = np.array([0.90, 1.01, 1.12]), np.array([1.06, 1.0, 0.95])
+WARM_BASE, COLD_BASE = (0xFF, 0xF4, 0xE6), (0xF3, 0xF7, 0xFF)
+DYE_ON_BASE, DYE_ON_SILVER = 0.10, 0.35  # density of a dye on bare paper, for each of silver
+FADES = 1.6  # density at which a toned image has half its colour
+MOST = 12.0  # parts of a time constant that a bath lasts to its end
+
+
+@dataclass
+class _Image:
+    """What makes up the density of a print, by kind: each (N,)."""
+
+    silver: Floats
+    sepia: Floats
+    parts: list[tuple[Floats, Floats, float]] = field(default_factory=list)  # density, ratios, ×
+    dyes: list[Floats] = field(default_factory=list)  # density (N, 3)
+
+
+def is_plain(settings: TonerSettings) -> bool:
+    """Whether the print stays as the paper gives it."""
+    return not (settings.warmth or settings.stops or any(b.time for b in settings.baths))
+
+
+def toned(light: Floats, most: float, settings: TonerSettings) -> Floats:
+    """Linear sRGB (N, 3) of the light (N,), 0 to 1, that a print sends back; `most` is its paper's
+    greatest density. Its base keeps to 1 or below."""
+    black = 10.0**-most
+    density = -np.log10(np.clip(light, 0.0, 1.0) * (1.0 - black) + black)
+    image, sepia_ratios = _Image(density.copy(), np.zeros_like(density)), BROWN
+    for bath in settings.baths:
+        if bath.kind == "sepia":
+            sepia_ratios = BROWN + bath.tone * (YELLOW_BROWN - BROWN)
+        _bathe(image, bath, most)
+    warmth = settings.warmth
+    silver = SILVER + abs(warmth) * ((WARM_SILVER if warmth > 0 else COLD_SILVER) - SILVER)
+    parts = [
+        (image.silver, silver, 1.0),
+        (image.sepia, sepia_ratios, SEPIA_DENSITY),
+        *image.parts,
+    ]
+    visual = sum((d * times for d, _, times in parts), np.zeros_like(density))
+    # the denser, the nearer to black are the colours of all of them
+    pure = 1.0 / (1.0 + (visual / FADES) ** 2)[:, None]
+    found = sum(
+        (d[:, None] * times * (1.0 + pure * (ratios - 1.0)) for d, ratios, times in parts),
+        np.zeros((1, 3)),
+    )
+    # a colour of that lightness
+    shown = 10.0**-found
+    shown *= (10.0**-visual / np.maximum(shown @ SRGB_LUMINANCE, 1e-9))[:, None]
+    for dye in image.dyes:
+        shown = shown * 10.0**-dye
+    base = decode_srgb(np.array(WARM_BASE if warmth > 0 else COLD_BASE) / 255.0)
+    shown = np.clip((shown - black) / (1.0 - black), 0.0, 1.0) * (1.0 + abs(warmth) * (base - 1.0))
+    return through_stops(shown @ SRGB_LUMINANCE, settings.stops) if settings.stops else shown
+
+
+def _bathe(image: _Image, bath: Bath, most: float) -> None:
+    """Let a bath act on an image."""
+    time = bath.time
+    if not time:
+        return
+    lasts = MOST if time >= 1.0 else min(time / (1.0 - time), MOST)
+    silver = image.silver
+    if bath.kind == "sepia":
+        layer = 0.45 * lasts  # of silver that is bleached
+        changed = silver * -np.expm1(-layer / np.maximum(silver, 1e-9))
+        image.sepia = image.sepia + changed
+    elif bath.kind == "selenium":
+        changed = silver * -np.expm1(-2.0 * lasts * (silver / most) ** 1.5)
+        image.parts.append((changed, SELENIUM, SELENIUM_DENSITY))
+    elif bath.kind == "gold":
+        share = -np.expm1(-1.2 * lasts)
+        image.parts.append((image.sepia * share, GOLD_ON_SEPIA, SEPIA_DENSITY))
+        image.sepia = image.sepia * (1.0 - share)
+        changed = silver * share
+        image.parts.append((changed, GOLD, GOLD_DENSITY))
+    elif bath.kind == "dye":
+        colour = np.clip(colour_of_hue(bath.hue) @ BT2020_TO_SRGB.T, 0.0, None)
+        absorbs = 1.0 - colour / colour.max()
+        on = DYE_ON_BASE + DYE_ON_SILVER * (silver + image.sepia)
+        image.dyes.append(time * on[:, None] * absorbs)
+        return
+    else:
+        ratios, times = {
+            "copper": (COPPER, COPPER_DENSITY),
+            "iron-blue": (IRON_BLUE, IRON_BLUE_DENSITY),
+        }[bath.kind]
+        changed = silver * time
+        image.parts.append((changed, ratios, times))
+    image.silver = silver - changed
+
+
+def through_stops(luminance: Floats, stops: tuple[TonalStop, ...]) -> Floats:
+    """Linear sRGB (N, 3) of tonal stops at the lightness of luminances (N,)."""
+    place = lightness_of(np.clip(luminance, 0.0, 1.0))
+    at = np.array([stop.place for stop in stops])
+    colours = [[int(stop.colour[i : i + 2], 16) / 255.0 for i in (1, 3, 5)] for stop in stops]
+    lab = lab_of(decode_srgb(np.array(colours)))
+    if at[0] > 0.0:  # black stays black
+        at, lab = np.r_[0.0, at], np.r_[[[0.0, 0.0, 0.0]], lab]
+    line = interpolate.PchipInterpolator(at, lab)
+    return np.clip(srgb_of(line(np.clip(place, at[0], at[-1]))), 0.0, 1.0)
+
+
+def lab_of(rgb: Floats) -> Floats:
+    """CIELAB (N, 3) of linear sRGB (N, 3), to its white. Source: CIE 15."""
+    f = (lightness_of(np.maximum(rgb @ SRGB_TO_XYZ.T / WHITE, 0.0)) + 16.0) / 116.0
+    return np.stack(
+        [116.0 * f[:, 1] - 16.0, 500.0 * (f[:, 0] - f[:, 1]), 200.0 * (f[:, 1] - f[:, 2])], axis=-1
+    )
+
+
+def srgb_of(lab: Floats) -> Floats:
+    """Linear sRGB (N, 3) of CIELAB; inverse of `lab_of`."""
+    y = (lab[:, 0] + 16.0) / 116.0
+    f = np.stack([y + lab[:, 1] / 500.0, y, y - lab[:, 2] / 200.0], axis=-1)
+    return np.asarray(luminance_of(116.0 * f - 16.0) * WHITE @ np.linalg.inv(SRGB_TO_XYZ).T)
+
+
+class Toning(ToneStation):
+    """Light of the print to its colour; where nothing tones it, it stays grey."""
+
+    reads = ("toner", "paper.paper")
+    builds_on = (Finish,)
+
+    def at(self, values: Floats) -> Floats:
+        """Light (…), or linear sRGB (…, 3)."""
+        settings = self.recipe.toner
+        if is_plain(settings):
+            return values
+        found = toned(np.ravel(values), self.things.paper.net_density, settings)
+        return np.asarray(found.reshape(*np.shape(values), 3))

@@ -1,0 +1,103 @@
+"""Toning a print: baths in their order, tonal stops, the toned print delivered and read back."""
+
+import io
+import json
+import unittest
+from urllib.request import Request, urlopen
+
+import numpy as np
+from PIL import Image
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.test_looks import WithBench
+
+TIME = "[role=slider][aria-label=Time]"
+
+
+class TonerTest(WithBench):
+    def toner(self) -> dict:
+        return self.kept()["recipe"]["look"]["toner"]
+
+    def colour(self) -> float:
+        """Mean difference of red and blue of the picture, of 255."""
+        pixels = self.rests().astype(int)
+        return float((pixels[..., 0] - pixels[..., 2]).mean())
+
+    def delivered(self) -> bytes:
+        order = json.dumps({"format": "jpeg", "long_side": 400}).encode()
+        headers = {"content-type": "application/json"}
+        at = f"{self.address}/api/prints/{self.print_id()}/deliveries"
+        job = json.load(urlopen(Request(at, order, headers, method="POST")))
+        self.wait(lambda: self.ask(f"/deliveries/{job['id']}")["state"] == "done")
+        return urlopen(f"{self.address}/api/deliveries/{job['id']}/file").read()
+
+    def test_baths_their_order_stops_and_a_file(self) -> None:
+        self.open_print(self.address, "Window light")
+        self.assertEqual(self.colour(), 0)
+        plain = self.rests()
+        self.station("Toner")
+        self.button("+ Sepia").click()
+        self.wait(lambda: [b["kind"] for b in self.toner()["baths"]] == ["sepia"])
+        self.assertGreater(self.colour(), 8)
+        # to both ends by keys: none of it is the plain print
+        self.one(TIME).send_keys(Keys.HOME)
+        self.wait(lambda: self.toner()["baths"][0]["time"] == 0)
+        np.testing.assert_array_equal(self.rests(), plain)
+        self.one(TIME).send_keys(Keys.END)
+        self.wait(lambda: self.toner()["baths"][0]["time"] == 1)
+        whole = self.colour()
+        field = self.one("input[aria-label='Time, %']")
+        field.click()
+        field.send_keys("25", Keys.ENTER)
+        self.wait(lambda: self.toner()["baths"][0]["time"] == 0.25)
+        self.assertLess(self.colour(), whole)
+        # selenium after sepia, then before it: another print
+        self.button("+ Selenium").click()
+        self.wait(lambda: len(self.toner()["baths"]) == 2)
+        self.assertIn("selenium finds the silver that is left", self.one("aside").text)
+        after = self.rests()
+        self.button("Earlier").click()
+        self.wait(lambda: self.toner()["baths"][0]["kind"] == "selenium")
+        self.assertIn("keeps these shadows", self.one("aside").text)
+        before = self.changed(after)
+        self.assertGreater(np.abs(before.astype(int) - after).mean(), 0.05)
+        # under the pointer stands the colour of the print
+        ActionChains(self.page).move_to_element(self.one("main canvas")).perform()
+        self.wait(lambda: any(e.text == "L*a*b*" for e in
+                              self.all("[aria-label='Under the pointer'] dt")))  # fmt: skip
+        # switched off it is grey, and kept
+        self.menu("Reset, off ▾", "Switch Toner off")
+        self.wait(lambda: self.kept()["recipe"].get("off") == ["toner"])
+        np.testing.assert_array_equal(self.rests(), plain)
+        self.button("Switch on").click()
+        self.wait(lambda: not self.kept()["recipe"].get("off"))
+        # delivered as colour
+        self.button("Deliver").click()
+        self.assertIn("in colour", self.one("[role=dialog]").text)
+        self.key(Keys.ESCAPE)
+        with Image.open(io.BytesIO(self.delivered())) as file:
+            self.assertEqual(file.mode, "RGB")
+            shown = np.asarray(file).astype(int)
+        self.assertGreater((shown[..., 0] - shown[..., 2]).mean(), 1)
+        # tonal stops take the place of the baths; out of order they cannot be
+        self.button("Tonal stops").click()
+        self.button("Lay stops").click()
+        self.wait(lambda: len(self.toner()["stops"]) == 2)
+        self.button("Add a stop").click()
+        self.wait(lambda: len(self.toner()["stops"]) == 3)
+        self.one("[role=slider][aria-label='Stop 2']").send_keys(Keys.END)
+        self.wait(lambda: self.toner()["stops"][1]["place"] == 84)
+        self.button("Take stop 2 away").click()
+        self.wait(lambda: len(self.toner()["stops"]) == 2)
+        self.button("Without").click()
+        self.wait(lambda: self.toner()["stops"] == [])
+        while self.kept()["undo"]:
+            head = self.kept()["head"]
+            self.button("Undo").click()
+            self.wait(lambda head=head: self.kept()["head"] != head)
+        np.testing.assert_array_equal(self.rests(), plain)
+
+
+if __name__ == "__main__":
+    unittest.main()
