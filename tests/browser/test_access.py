@@ -74,7 +74,15 @@ class AccessTest(Journey):
             self.check("shelf")
             self.open_print(address, "Dark sky")
             self.wait(lambda: self.all("canvas") and self.pixels().shape[1] > 300)
-            for station in ("Capture", "Light", "Film", "Development", "Enlarger", "Paper"):
+            for station in (
+                "Capture",
+                "Light",
+                "Film",
+                "Development",
+                "Enlarger",
+                "Paper",
+                "Toner",
+            ):
                 self.station(station)
                 self.check(station)
             self.button("Deliver").click()
@@ -163,7 +171,8 @@ class AccessTest(Journey):
             self.assertEqual([t.get_attribute("tabindex") for t in tabs].count("0"), 1)
             chosen = next(t for t in tabs if t.get_attribute("aria-selected") == "true")
             chosen.send_keys(Keys.HOME)
-            for name in ("Capture", "Light", "Film", "Development", "Enlarger", "Paper", "Capture"):
+            every = ("Capture", "Light", "Film", "Development", "Enlarger", "Paper", "Toner")
+            for name in (*every, "Capture"):
                 now = page.switch_to.active_element
                 self.assertTrue(now.text.startswith(name), (now.text, name))
                 self.assertEqual(now.get_attribute("aria-selected"), "true")
