@@ -112,6 +112,7 @@ class AccessTest(Journey):
                 self.check(opens)
                 ActionChains(page).send_keys(Keys.ESCAPE).perform()
                 self.wait(lambda holds=holds: not self.all(holds))
+            self.station("Paper")
             ActionChains(page).send_keys("r").perform()
             self.one("[aria-label=Ring-around] [role=option]")
             self.check("ring-around")
