@@ -1,6 +1,8 @@
 """From a slider moved by hand to new pixels on the screen, in Chromium at 1280 x 800."""
 
+import atexit
 import importlib.util
+import os
 import shutil
 import statistics
 import subprocess
@@ -10,6 +12,7 @@ import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import datetime, timedelta
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -53,11 +56,32 @@ def server(command: str, home: Path) -> Iterator[str]:
         process.stdout and process.stdout.close()
 
 
+@cache
+def _demo_home() -> Path:
+    """A library with the demo job, to be copied: it is made once a run."""
+    home = Path(tempfile.mkdtemp(prefix="silvrin-demo-"))
+    atexit.register(shutil.rmtree, home, ignore_errors=True)
+    with server("demo", home):
+        pass
+    return home
+
+
+def _copied(source: str, target: str) -> str:
+    """A file as it is; what nobody writes into is one for all."""
+    if Path(source).suffix in (".sqlite", ".lock"):
+        return shutil.copy2(source, target)
+    os.link(source, target)
+    return target
+
+
 @contextmanager
 def demo_server() -> Iterator[str]:
     """A server with the demo job in a folder of its own; gives its address."""
-    with tempfile.TemporaryDirectory() as home, server("demo", Path(home)) as address:
-        yield address
+    with tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as folder:
+        home = Path(folder) / "home"
+        shutil.copytree(_demo_home(), home, copy_function=_copied)
+        with server("demo", home) as address:
+            yield address
 
 
 def chromium(profile: Path, width: int = 1280, height: int = 800) -> Any:

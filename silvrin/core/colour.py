@@ -46,6 +46,21 @@ def luminance_of(lightness: Floats) -> Floats:
     return np.asarray(np.where(found > 8.0, ((found + 16.0) / 116.0) ** 3, found * 27 / 24389))
 
 
+def lab_of(xyz: Floats) -> Floats:
+    """CIELAB (..., 3) of XYZ in parts of the white's. Source: CIE 15."""
+    f = (lightness_of(np.maximum(xyz, 0.0)) + 16.0) / 116.0
+    x, y, z = np.moveaxis(f, -1, 0)
+    return np.stack([116.0 * y - 16.0, 500.0 * (x - y), 200.0 * (y - z)], axis=-1)
+
+
+def xyz_of(lab: Floats) -> Floats:
+    """XYZ in parts of the white's, (..., 3); inverse of `lab_of`."""
+    lightness, a, b = np.moveaxis(np.asarray(lab), -1, 0)
+    y = (lightness + 16.0) / 116.0
+    f = np.stack([y + a / 500.0, y, y - b / 200.0], axis=-1)
+    return luminance_of(116.0 * f - 16.0)
+
+
 def smooth_step(values: NDArray[Any] | float, start: float = 0.0, stop: float = 1.0) -> Floats:
     """0 before `start`, 1 past `stop`, level at both: 3 x² - 2 x³ between; single precision stays
     what it is."""

@@ -131,6 +131,37 @@ class LinearPicture:
         return self.levels[self._index(reduction)]
 
 
+class Layer(LinearPicture):
+    """A picture that makes something of another one as it is cut."""
+
+    def __init__(self, picture: LinearPicture, scale: float) -> None:
+        super().__init__(picture.levels, scale)
+        self._picture = picture
+        self.limits = picture.limits
+
+    @property
+    def width(self) -> int:
+        return self._picture.width
+
+    @property
+    def height(self) -> int:
+        return self._picture.height
+
+    @property
+    def film_side(self) -> int:
+        return self._picture.film_side
+
+    @property
+    def axis(self) -> tuple[float, float, float]:
+        return self._picture.axis
+
+    def level_for(self, reduction: float) -> U16:
+        return self._picture.level_for(reduction)
+
+    def patch(self, left: int, top: int, side: int) -> U16:
+        return self._picture.patch(left, top, side)
+
+
 class _Rough(LinearPicture):
     """A picture that stands for one of full size."""
 

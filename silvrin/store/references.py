@@ -7,7 +7,7 @@ from pathlib import Path
 
 import numpy as np
 
-from ..core.matching import Reference
+from ..core.matching.reference import Reference
 from ..errors import NotFound
 from ..files.deliver import whole_or_nothing
 

@@ -13,11 +13,11 @@ from ..store import imports, rolls
 from ..store.folders import folder_of, text_of
 from ..store.imports import FolderImport, ImportFile
 from ..store.library import Library
-from ..store.reception import Reception
 from ..store.rolls import Frame
 from ..store.taking_in import TakingIn
 from ..store.watch import find_again, look_after
 from .guard import UPLOAD_TYPE
+from .inputs import received
 
 Input = ConfigDict(extra="forbid")
 
@@ -89,14 +89,7 @@ def imports_router(library: Library, taking_in: TakingIn) -> APIRouter:
     )
     async def take_in(roll_id: int, name: str, request: Request, response: Response) -> Frame:
         """Take in a capture: the body is the file. It appears when it is complete and readable."""
-        reception = Reception(library.incoming)
-        try:
-            async for chunk in request.stream():
-                reception.write(chunk)
-            incoming = reception.done()
-        except BaseException:
-            reception.discard()
-            raise
+        incoming = await received(library, request)
         taken = await asyncio.to_thread(library.take_in, incoming, name, roll_id)
         if taken.known:
             response.status_code = 200

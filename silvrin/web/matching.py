@@ -9,7 +9,7 @@ from fastapi import APIRouter, Path, Request, Response
 from pydantic import BaseModel, Field
 
 from ..core.colour import BT2020_TO_SRGB, encode_srgb
-from ..core.matching import MOST_SIDE, paper_for, reference_of
+from ..core.matching.reference import MOST_SIDE, paper_for, reference_of
 from ..core.recipe import Recipe
 from ..core.render import Darkroom
 from ..core.render.matching import matched
@@ -17,9 +17,9 @@ from ..errors import BadReference
 from ..files.capture import read_capture
 from ..files.deliver import thumbnail
 from ..store.library import Library
-from ..store.reception import Incoming, Reception
+from ..store.reception import Incoming
 from .guard import UPLOAD_TYPE
-from .inputs import UnderRecipe
+from .inputs import UnderRecipe, received
 
 SHOWN_SIDE = 1200
 ReferenceId = Annotated[str, Path(pattern=r"^[0-9a-f]{64}$")]
@@ -65,14 +65,7 @@ def matching_router(library: Library, darkroom: Darkroom) -> APIRouter:
     async def give(name: str, request: Request) -> GivenReference:
         """Give a finished black and white picture: the body is the file. It is measured, and not
         taken in."""
-        reception = Reception(library.incoming)
-        try:
-            async for chunk in request.stream():
-                reception.write(chunk)
-            incoming = reception.done()
-        except BaseException:
-            reception.discard()
-            raise
+        incoming = await received(library, request)
         return await asyncio.to_thread(_measured, library, incoming, name)
 
     @router.get("/references/{reference}.jpg", response_class=Response)

@@ -138,7 +138,20 @@ class LooksTest(WithBench):
         field.send_keys(Keys.DELETE)
         select = self.one("[aria-label=Group]")
         select.send_keys("Old")
-        self.wait(lambda: len(self.all(STRIP)) == 2)
+        self.wait(lambda: len(self.all(f"{STRIP} img")) == 2)
+        # all of these in a ring-around: Esc leaves that alone, Enter takes one
+        cells = "[aria-label=Ring-around] [role=option]"
+        self.wait(lambda: self.button("All").is_enabled(), 60)
+        self.button("All").click()
+        self.wait(lambda: len(self.all(f"{cells} img")) == 2)
+        self.key(Keys.ESCAPE)
+        self.wait(lambda: not self.all(cells))
+        self.assertEqual(len(self.all(STRIP)), 2)
+        self.button("All").click()
+        self.wait(lambda: len(self.all(cells)) == 2)
+        self.key(Keys.ARROW_RIGHT, Keys.ENTER)
+        self.wait(lambda: self.kept()["label"].startswith("Orthochromatic: "))
+        self.assertEqual(self.kept()["recipe"]["mixture"]["name"], "Orthochromatic")
         # keys that are typed do nothing else, Esc from the strip leaves it
         self.all(STRIP)[0].send_keys(Keys.ESCAPE)
         self.wait(lambda: self.one("[aria-label='Light station']"))

@@ -7,7 +7,7 @@ import numpy as np
 
 from silvrin import shelf
 from silvrin.core.colour import decode_srgb
-from silvrin.core.matching import noise_of, paper_for, reference_of
+from silvrin.core.matching.reference import noise_of, paper_for, reference_of
 from silvrin.core.recipe import (
     DevelopmentSettings,
     EnlargerSettings,

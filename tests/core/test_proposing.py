@@ -204,7 +204,7 @@ class ProposingTest(unittest.TestCase):
                 black = (shown[has] == 0).mean()
                 self.assertTrue(0.001 <= black <= 0.05, black)
                 self.assertLess(reading.paper_white, 0.005)
-                self.assertTrue(all(share > 0 for share in reading.print_values[1:9]))
+                self.assertTrue(all(share > 0 for share in reading.print_values[1:10]))
                 middles = [
                     float(lightness(np.searchsorted(np.cumsum(r.histogram), sum(r.histogram) / 2)))
                     for r in (plain, reading)

@@ -26,6 +26,9 @@ const HELD: Record<string, Peek> = {
   k: "other",
 };
 
+/** Ring-arounds, whose keys are their own. */
+const AROUND: Bench["dialog"][] = ["ring", "apart", "starts"];
+
 /** Keys of the whole Bench, by what they show or take in hand. */
 const KEYS: Record<string, (bench: Bench) => Partial<Bench> | null> = {
   m: ({ tool, take }) => {
@@ -69,7 +72,7 @@ export function useBenchKeys() {
       const bench = store.getState();
       const last = zeroed.current;
       zeroed.current = null;
-      if (bench.dialog === "ring" || bench.dialog === "apart") return; // its keys are its own
+      if (bench.dialog && AROUND.includes(bench.dialog)) return;
       const key = event.key.toLowerCase();
       if ((event.ctrlKey || event.metaKey) && key === "z") {
         event.preventDefault();

@@ -162,6 +162,7 @@ export interface Bench {
     | "apply"
     | "keys"
     | "apart"
+    | "starts"
     | "find"
     | "match"
     | null;

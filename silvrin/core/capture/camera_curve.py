@@ -12,7 +12,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from ..picture import U16, LinearPicture, View
+from ..picture import U16, Layer, LinearPicture, View
 from ..station import Station
 
 GREY = 0.18
@@ -50,34 +50,14 @@ def _codes(scale: float, amount: float) -> tuple[U16, float]:
     return np.rint(light / out).astype(np.uint16), out
 
 
-class StraightPicture(LinearPicture):
+class StraightPicture(Layer):
     """A picture with its camera's curve taken back as it is cut."""
 
     def __init__(self, picture: LinearPicture, amount: float) -> None:
         self._codes, scale = _codes(picture.scale, amount)
-        super().__init__(picture.levels, scale)
-        self._picture = picture
+        super().__init__(picture, scale)
         red, green, blue = (float(self._codes[min(int(c), 65535)]) for c in picture.limits)
         self.limits = red, green, blue
-
-    @property
-    def width(self) -> int:
-        return self._picture.width
-
-    @property
-    def height(self) -> int:
-        return self._picture.height
-
-    @property
-    def film_side(self) -> int:
-        return self._picture.film_side
-
-    @property
-    def axis(self) -> tuple[float, float, float]:
-        return self._picture.axis
-
-    def level_for(self, reduction: float) -> U16:
-        return self._picture.level_for(reduction)
 
     def cut(self, view: View) -> U16:
         """The light of a view, (out_height, out_width, 3)."""

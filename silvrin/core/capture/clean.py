@@ -7,7 +7,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..picture import U16, LinearPicture, View
+from ..picture import U16, Layer, LinearPicture, View
 from ..places import PicturePlaces
 from ..station import Station
 from .geometry import Geometry, Shaping, sampled
@@ -20,7 +20,7 @@ FARTHEST = 1.5  # parts of half the diagonal
 COARSE = 16  # pixels of a view between places at which fall-off is worked out
 
 
-class CleanPicture(LinearPicture):
+class CleanPicture(Layer):
     """A picture that is cleaned as it is cut."""
 
     def __init__(
@@ -30,33 +30,13 @@ class CleanPicture(LinearPicture):
         geometry: Geometry,
         settings: CaptureSettings,
     ) -> None:
-        super().__init__(picture.levels, picture.scale)
-        self._picture, self._geometry, self._settings = picture, geometry, settings
-        self.limits = picture.limits
+        super().__init__(picture, picture.scale)
+        self._geometry, self._settings = geometry, settings
         if settings.swap:
             red, green, blue = picture.limits
             self.limits = blue, green, red
         noisy = settings.luminance_noise or settings.colour_noise
         self._noise: NoiseProfile | None = noise_profile(capture) if noisy else None
-
-    @property
-    def width(self) -> int:
-        return self._picture.width
-
-    @property
-    def height(self) -> int:
-        return self._picture.height
-
-    @property
-    def film_side(self) -> int:
-        return self._picture.film_side
-
-    @property
-    def axis(self) -> tuple[float, float, float]:
-        return self._picture.axis
-
-    def level_for(self, reduction: float) -> U16:
-        return self._picture.level_for(reduction)
 
     def cut(self, view: View) -> U16:
         """The light of a view, (out_height, out_width, 3)."""

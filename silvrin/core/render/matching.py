@@ -7,17 +7,8 @@ import numpy as np
 
 from ..development.settings import DevelopmentSettings
 from ..film.settings import FilmSettings
-from ..matching import (
-    LEVELS,
-    WORTH_A_CURVE,
-    Matched,
-    Reference,
-    curve_for,
-    fit,
-    nearness,
-    noise_of,
-    values_of,
-)
+from ..matching.fitting import WORTH_A_CURVE, Matched, curve_for, fit, nearness, values_of
+from ..matching.reference import LEVELS, Reference, noise_of
 from ..paper.settings import PaperSettings
 from ..recipe import Recipe
 from ..settings import range_of

@@ -22,8 +22,9 @@ from ..colour import (
     SRGB_LUMINANCE,
     decode_srgb,
     lightness_of,
-    luminance_of,
+    xyz_of,
 )
+from ..colour import lab_of as lab_of_xyz
 from ..later import interpolate
 from ..light.hue_bands import colour_of_hue
 from ..paper.printing import Finish
@@ -151,18 +152,13 @@ def through_stops(luminance: Floats, stops: tuple[TonalStop, ...]) -> Floats:
 
 
 def lab_of(rgb: Floats) -> Floats:
-    """CIELAB (N, 3) of linear sRGB (N, 3), to its white. Source: CIE 15."""
-    f = (lightness_of(np.maximum(rgb @ SRGB_TO_XYZ.T / WHITE, 0.0)) + 16.0) / 116.0
-    return np.stack(
-        [116.0 * f[:, 1] - 16.0, 500.0 * (f[:, 0] - f[:, 1]), 200.0 * (f[:, 1] - f[:, 2])], axis=-1
-    )
+    """CIELAB (N, 3) of linear sRGB (N, 3), to its white."""
+    return lab_of_xyz(rgb @ SRGB_TO_XYZ.T / WHITE)
 
 
 def srgb_of(lab: Floats) -> Floats:
     """Linear sRGB (N, 3) of CIELAB; inverse of `lab_of`."""
-    y = (lab[:, 0] + 16.0) / 116.0
-    f = np.stack([y + lab[:, 1] / 500.0, y, y - lab[:, 2] / 200.0], axis=-1)
-    return np.asarray(luminance_of(116.0 * f - 16.0) * WHITE @ np.linalg.inv(SRGB_TO_XYZ).T)
+    return np.asarray(xyz_of(lab) * WHITE @ np.linalg.inv(SRGB_TO_XYZ).T)
 
 
 class Toning(ToneStation):

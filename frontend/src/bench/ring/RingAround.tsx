@@ -14,13 +14,15 @@ interface Cell {
   recipe: Recipe;
   /** What is said of it beside its name. */
   note?: string;
+  /** Of one that is a recipe of its own: what taking it does. */
+  take?: () => void;
 }
 
 /** Prints that are laid out as they come, with what they show. */
 export interface GivenCells {
   title: string;
   about: string;
-  cells: Omit<Cell, "key" | "recipe">[];
+  cells: (Omit<Cell, "key" | "recipe"> & { recipe?: Recipe })[];
   /** What was left out, since there is nothing to see. */
   blind?: string[];
   /** What else may be done about it. */
@@ -71,7 +73,7 @@ export function RingAround({ onClose, given }: { onClose: () => void; given?: Gi
   const rows = down ? axisOf(all, down) : null;
   const { cells, turned, wide } = useMemo(() => {
     if (given) {
-      const made: Cell[] = given.cells.map((cell) => ({ ...cell, ...laid(recipe, cell) }));
+      const made: Cell[] = given.cells.map((cell) => ({ ...laid(recipe, cell), ...cell }));
       return { cells: made, turned: false, wide: 0 };
     }
     const top = columns ? shown(columns, rows !== null) : [];
@@ -110,6 +112,11 @@ export function RingAround({ onClose, given }: { onClose: () => void; given?: Gi
 
   const take = (cell: Cell | undefined) => {
     if (!cell) return;
+    if (cell.take) {
+      onClose();
+      cell.take();
+      return;
+    }
     const choices = [cell.across, cell.down].filter((c) => c !== null);
     onClose();
     const label = `Ring-around: ${choices.map((c) => c.text).join(", ")}`;

@@ -5,6 +5,8 @@ import { noteInput } from "../../api/live";
 import { beforeOf, inForce } from "../../api/recipe";
 import { Button } from "../../parts/Button";
 import { sizeOf, useBench, useBenchStore } from "../../state/bench";
+import type { Choice } from "../ring/axis";
+import { type GivenCells, RingAround } from "../ring/RingAround";
 import { Strength } from "./Strength";
 import { type Start, useStarts } from "./useStarts";
 
@@ -108,12 +110,37 @@ export function StartingPrints() {
   const chosen = starts.find(({ of }) => of.name === mixture?.name) ?? null;
   const of = told ?? chosen;
   const done = starts.filter(({ address }) => address).length;
+  // laid out over the window, as they are when that is asked for
+  const [around, setAround] = useState<GivenCells | null>(null);
+  const layOut = () => {
+    store.setState({ dialog: "starts" }); // its keys are its own
+    setAround({
+      title: "Starting prints",
+      about: "Each beside what is proposed for this frame.",
+      cells: found.flatMap((start) => {
+        if (!start.recipe) return [];
+        const across: Choice = {
+          text: start.of.name,
+          now: start === chosen,
+          station: "film",
+          set: () => ({}),
+        };
+        const { about } = start.of;
+        return [{ across, down: null, note: about, recipe: start.recipe, take: () => take(start) }];
+      }),
+    });
+  };
+  const putAway = () => {
+    store.setState({ dialog: null });
+    setAround(null);
+  };
   return (
     <section
       aria-label="Starting prints"
       className="grid shrink-0 grid-cols-[1fr_360px] border-t border-black bg-panel"
     >
       <h1 className="sr-only">Starting prints</h1>
+      {around && <RingAround given={around} onClose={putAway} />}
       <div
         ref={list}
         role="listbox"
@@ -198,6 +225,13 @@ export function StartingPrints() {
               <option key={name}>{name}</option>
             ))}
           </select>
+          <Button
+            disabled={done < starts.length || found.length === 0}
+            title="All of these in a ring-around over the window"
+            onClick={layOut}
+          >
+            All
+          </Button>
           <Button hint="Esc" onClick={() => store.getState().leave()}>
             Done
           </Button>

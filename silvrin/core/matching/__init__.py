@@ -1,0 +1,1 @@
+"""A print matched to a finished black and white picture."""
