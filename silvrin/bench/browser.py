@@ -2,6 +2,7 @@
 
 import atexit
 import importlib.util
+import json
 import os
 import shutil
 import statistics
@@ -15,6 +16,7 @@ from datetime import datetime, timedelta
 from functools import cache
 from pathlib import Path
 from typing import Any
+from urllib.request import Request, urlopen
 
 from ..core.recipe import Recipe
 from ..demo_job import demo_capture
@@ -58,11 +60,18 @@ def server(command: str, home: Path) -> Iterator[str]:
 
 @cache
 def _demo_home() -> Path:
-    """A library with the demo job, to be copied: it is made once a run."""
+    """A library with the demo job, its captures developed, to be copied: it is made once a run."""
     home = Path(tempfile.mkdtemp(prefix="silvrin-demo-"))
     atexit.register(shutil.rmtree, home, ignore_errors=True)
-    with server("demo", home):
-        pass
+    with server("demo", home) as address:
+        for roll in json.load(urlopen(f"{address}/api/rolls")):
+            for frame in json.load(urlopen(f"{address}/api/rolls/{roll['id']}/frames")):
+                print_ = Request(
+                    f"{address}/api/frames/{frame['id']}/small-print",
+                    b'{"recipe": {}, "long_side": 64}',
+                    {"content-type": "application/json"},
+                )
+                urlopen(print_).read()
     return home
 
 
