@@ -13,6 +13,7 @@ from ..spectra.chromaticity import (
     HueSettings,
     chromaticity_table,
     infrared_table,
+    spread_at,
     spread_table,
     with_hues,
     with_moved,
@@ -108,8 +109,18 @@ class Conversion(Station):
         does not tell the spectrum; 0 where channels are weighed directly."""
         if self.recipe.capture.infrared:
             return np.zeros((SIZE, SIZE), np.float32)
-        seen = self.things.light * self.of(Glass).transmittance * self.things.stock.sensitivity
-        return np.asarray(with_moved(spread_table(seen), self._hues), np.float32)
+        return np.asarray(with_moved(spread_table(self._seen), self._hues), np.float32)
+
+    @property
+    def _seen(self) -> Spectrum:
+        return self.things.light * self.of(Glass).transmittance * self.things.stock.sensitivity
+
+    def spread_of_few(self, coded: F32) -> NDArray[np.float64]:
+        """The same as `spread_of` for a few colours (N, 3), without the table."""
+        if self.recipe.capture.infrared:
+            return np.zeros(len(coded))
+        cells = np.clip(np.rint(coded[:, :2]), 0, SIZE - 1).astype(np.intp)
+        return spread_at(self._seen, self._hues, cells[:, 1] * SIZE + cells[:, 0])
 
     def spread_of(self, coded: F32) -> F32:
         """(H, W) stops, one standard deviation, of a coded picture (H, W, 3)."""

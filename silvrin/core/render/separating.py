@@ -39,7 +39,7 @@ def separation(
     found = []
     for path in paths:
         first, second = path[Conversion].expose(coded)[0]
-        unsure = np.hypot(*path[Conversion].spread_of(coded)[0])
+        unsure = np.hypot(*path[Conversion].spread_of_few(coded[0]))
         factor = path[Glass].filter_factor
         found.append(
             Separation(

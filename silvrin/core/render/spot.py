@@ -79,7 +79,7 @@ def read_spot(
         number=number,
         lab=None if shown.ndim == 2 else _lab(shown[0, 0]),
         clipped=bool((light >= np.array(picture.limits)).any()),
-        unsure=float(path[Conversion].spread_of(coded.pixels)[0, 0]),
+        unsure=float(path[Conversion].spread_of_few(coded.pixels[0])[0]),
         hue=hue,
         coloured=strength,
         band=covering,

@@ -70,16 +70,35 @@ def spread_table(seen: Spectrum) -> NDArray[np.float64]:
     and beside it the spread between the kinds of things that it may be. Times SURENESS, by which
     spectra that were not used for recovery lie within one deviation two times in three.
     """
-    found, place = _grid_recovered()
-    parts = found.spectra * seen
+    place = _grid_recovered()[1]
+    return np.asarray(_deviations(seen, slice(None))[place].reshape(SIZE, SIZE))
+
+
+def spread_at(
+    seen: Spectrum, hues: "HueSettings", entries: NDArray[np.intp]
+) -> NDArray[np.float64]:
+    """The same for some entries of the table (N,), counted row by row, under what moves them."""
+    place = _grid_recovered()[1]
+    if not any(hues.movement):
+        return _deviations(seen, place[entries])
+    places, weights, _ = _moved(hues.movement)
+    four = _deviations(seen, place[places[:, entries]].ravel()).reshape(4, len(entries))
+    return np.asarray((four * weights[:, entries]).sum(axis=0))
+
+
+def _deviations(seen: Spectrum, which: slice | NDArray[np.intp]) -> NDArray[np.float64]:
+    """Stops, one deviation, of some of the different colours of the table."""
+    found = _grid_recovered()[0]
+    parts = found.spectra[which] * seen
     parts = parts / np.maximum(parts.sum(axis=1, keepdims=True), 1e-300)
-    taken = np.einsum("nw,nwc->nc", parts, _grid_spread())
+    taken = np.einsum("nw,nwc->nc", parts, _grid_spread()[which])
     within = ((parts @ prior_covariance()) * parts).sum(axis=1) - (taken**2).sum(axis=1)
-    logs = np.log(np.maximum(found.kinds @ seen, 1e-300))
-    middle = (found.shares * logs).sum(axis=0)
-    between = (found.shares * (logs - middle) ** 2).sum(axis=0)
-    deviation = SURENESS * np.sqrt(np.maximum(within, 0.0) + between) / np.log(2.0)
-    return np.asarray(deviation[place].reshape(SIZE, SIZE))
+    shares = found.shares[:, which]
+    logs = np.log(np.maximum(found.kinds[:, which] @ seen, 1e-300))
+    middle = (shares * logs).sum(axis=0)
+    between = (shares * (logs - middle) ** 2).sum(axis=0)
+    deviation = np.sqrt(np.maximum(within, 0.0) + between) / np.log(2.0)
+    return np.asarray(SURENESS * deviation)
 
 
 @lru_cache(maxsize=1)

@@ -82,6 +82,11 @@ class SurenessTest(unittest.TestCase):
             return float(path[Conversion].spread_of(coded)[0, 0])
 
         turned = of(light=LightSettings(lens_filter="25", hue_shift=180))
+        # a few colours are told without the table
+        for given in ({"lens_filter": "25"}, {"lens_filter": "29", "hue_shift": 70.0}):
+            conversion = shelf.light_path(Recipe(light=LightSettings(**given)))[Conversion]
+            few, table = conversion.spread_of_few(coded[0]), conversion.spread_of(coded)[0]
+            np.testing.assert_allclose(few, table, rtol=1e-5)
         self.assertNotAlmostEqual(turned, of(light=LightSettings(lens_filter="25")), delta=0.02)
         self.assertEqual(of(capture=CaptureSettings(infrared=True)), 0.0)
 
