@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from silvrin import shelf
 from silvrin.core.light.conversion import MIDDLE_GREY, Conversion
 from silvrin.core.light.lens_filter import MOST_FACTOR, filter_factor
+from silvrin.core.light.sureness import Sureness
 from silvrin.core.recipe import FilmSettings, LightSettings, Recipe
 from silvrin.core.render import code
 from silvrin.core.spectra.illuminants import light
@@ -93,9 +94,9 @@ def scene_errors(take: Take) -> list[Errors]:
             exposure = np.maximum(spectra @ response, 1e-12) / (white @ response)
             true = np.log2(exposure / MIDDLE_GREY) + float(truth["stops"])
             counted = (true > DARKEST_ZONE - 5.0) & ~clipped
-            conversion = shelf.light_path(recipe)[Conversion]
-            off = (conversion.expose(coded) - true)[counted]
-            said = conversion.spread_of(coded)[counted]
+            path = shelf.light_path(recipe)
+            off = (path[Conversion].expose(coded) - true)[counted]
+            said = path[Sureness].of_colours(coded)[counted]
             found.append(Errors(take.name, stock.name, glass.name, off, said))
     return found
 

@@ -5,8 +5,8 @@ import unittest
 import numpy as np
 
 from silvrin import shelf
-from silvrin.core.light.conversion import Conversion
 from silvrin.core.light.settings import LightSettings
+from silvrin.core.light.sureness import Sureness
 from silvrin.core.recipe import FilmSettings, HueBand, Recipe
 from silvrin.core.render import code
 from silvrin.core.render.separating import hues_apart, separation
@@ -64,7 +64,7 @@ class SeparatingTest(unittest.TestCase):
         path = path_of("larch-100", "29")
         (found,) = separation(ROOM, sat("bottle kiln", Recipe()), lights, [path])
         coded = code(lights[None], 1 / 65535)
-        one, other = path[Conversion].spread_of(coded)[0]
+        one, other = path[Sureness].of_colours(coded)[0]
         self.assertAlmostEqual(found.unsure, float(np.hypot(one, other)), places=5)
         self.assertGreater(found.unsure, 0.1)
 

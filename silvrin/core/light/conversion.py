@@ -9,14 +9,10 @@ from .. import kernels
 from ..film.speed import zone_index
 from ..plate import Grid
 from ..spectra.chromaticity import (
-    SIZE,
     HueSettings,
     chromaticity_table,
     infrared_table,
-    spread_at,
-    spread_table,
     with_hues,
-    with_moved,
 )
 from ..spectra.grid import WAVELENGTHS, Spectrum
 from ..station import Station
@@ -94,38 +90,10 @@ class Conversion(Station):
             film.foliage,
             film.sky,
         )
-        return with_hues(table, self._hues)
-
-    @property
-    def _hues(self) -> HueSettings:
-        settings = self.recipe.light
-        return HueSettings(
+        moved = HueSettings(
             settings.hue_bands, settings.hue_shift, settings.green_magenta, settings.blue_yellow
         )
-
-    @cached_property
-    def spread(self) -> F32:
-        """(65, 65) stops, one standard deviation, by which the table may be off, since colour alone
-        does not tell the spectrum; 0 where channels are weighed directly."""
-        if self.recipe.capture.infrared:
-            return np.zeros((SIZE, SIZE), np.float32)
-        return np.asarray(with_moved(spread_table(self._seen), self._hues), np.float32)
-
-    @property
-    def _seen(self) -> Spectrum:
-        return self.things.light * self.of(Glass).transmittance * self.things.stock.sensitivity
-
-    def spread_of_few(self, coded: F32) -> NDArray[np.float64]:
-        """The same as `spread_of` for a few colours (N, 3), without the table."""
-        if self.recipe.capture.infrared:
-            return np.zeros(len(coded))
-        cells = np.clip(np.rint(coded[:, :2]), 0, SIZE - 1).astype(np.intp)
-        return spread_at(self._seen, self._hues, cells[:, 1] * SIZE + cells[:, 0])
-
-    def spread_of(self, coded: F32) -> F32:
-        """(H, W) stops, one standard deviation, of a coded picture (H, W, 3)."""
-        cells = np.clip(np.rint(coded[..., :2]), 0, SIZE - 1).astype(np.intp)
-        return self.spread[cells[..., 1], cells[..., 0]]
+        return with_hues(table, moved)
 
     @property
     def placement(self) -> float:

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..light.conversion import Conversion
+from ..light.sureness import Sureness
 from ..picture import LinearPicture
 from ..spectra.chromaticity import SIZE
 from .coding import F32, code
@@ -98,10 +99,10 @@ def share_breaking(palette: Palette, conversion: Conversion, noise: ChromaNoise)
     return float(palette.counts[expected > BREAKS].sum() / palette.counts.sum())
 
 
-def share_unsure(palette: Palette, conversion: Conversion) -> float:
+def share_unsure(palette: Palette, conversion: Conversion, sureness: Sureness) -> float:
     """Share of the picture, 0 to 1, whose exposure may be off by more than a third of a stop, since
     colour alone does not tell the spectrum."""
-    unsure = conversion.spread[palette.green, palette.red] > UNSURE
+    unsure = sureness.table[palette.green, palette.red] > UNSURE
     seen = conversion.table[palette.green, palette.red] + palette.logs
     unsure &= seen + conversion.placement > DARKEST
     return float(palette.counts[unsure].sum() / palette.counts.sum())

@@ -19,6 +19,7 @@ from ..film.exposure import LEAST_BLUR, Exposure, Under
 from ..light.conversion import Conversion
 from ..light.haze import Veil, find_veil
 from ..light.scatter import Effects, Scatter, Scattering, spread
+from ..light.sureness import Sureness
 from ..paper.finish import points_for
 from ..picture import U16, LinearPicture, View
 from ..places import PicturePixel
@@ -257,7 +258,7 @@ class Darkroom:
     def unsure(self, sitting: Sitting, view: View) -> F32:
         """Stops, one deviation, that the exposure of every pixel of a view may be off by, since
         colour alone does not tell the spectrum."""
-        return sitting.path[Conversion].spread_of(self.coded(sitting, view))
+        return sitting.path[Sureness].of_colours(self.coded(sitting, view))
 
     def _palette(self, sitting: Sitting) -> Palette:
         view = sitting.picture.whole(READING_SIZE)
@@ -280,7 +281,7 @@ class Darkroom:
             self.cache.get((sitting.key, "channels"), lambda: channels_of(light, picture.limits)),
             palette,
             self.share_breaking(sitting),
-            share_unsure(palette, path[Conversion]),
+            share_unsure(palette, path[Conversion], path[Sureness]),
             self.printing(sitting).share_piled,
         )
 

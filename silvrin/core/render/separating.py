@@ -11,6 +11,7 @@ from ..light.conversion import Conversion, Glass
 from ..light.hue_bands import coloured, hue_of
 from ..light.laying import band_for, parted_bands
 from ..light.settings import HueBand, LightSettings
+from ..light.sureness import Sureness
 from ..light_path import LightPath
 from .coding import code
 from .darkroom import Darkroom
@@ -39,7 +40,7 @@ def separation(
     found = []
     for path in paths:
         first, second = path[Conversion].expose(coded)[0]
-        unsure = np.hypot(*path[Conversion].spread_of_few(coded[0]))
+        unsure = np.hypot(*path[Sureness].of_few(coded[0]))
         factor = path[Glass].filter_factor
         found.append(
             Separation(

@@ -11,10 +11,11 @@ from ..development.negative import Negative
 from ..enlarger.projection import Projection
 from ..enlarger.working import Worked
 from ..film.exposure import Exposure, Under
-from ..light.conversion import MIDDLE_GREY, Conversion
+from ..light.conversion import MIDDLE_GREY
 from ..light.hue_bands import coloured, hue_of, shares
 from ..light.laying import band_at, band_for
 from ..light.settings import HueBand
+from ..light.sureness import Sureness
 from ..light_path import LightPath
 from ..paper.printing import Finish
 from ..picture import LinearPicture, View
@@ -79,7 +80,7 @@ def read_spot(
         number=number,
         lab=None if shown.ndim == 2 else _lab(shown[0, 0]),
         clipped=bool((light >= np.array(picture.limits)).any()),
-        unsure=float(path[Conversion].spread_of_few(coded.pixels[0])[0]),
+        unsure=float(path[Sureness].of_few(coded.pixels[0])[0]),
         hue=hue,
         coloured=strength,
         band=covering,

@@ -7,6 +7,7 @@ import numpy as np
 from silvrin import shelf
 from silvrin.core.light.conversion import Conversion, Glass
 from silvrin.core.light.lens_filter import MOST_FACTOR
+from silvrin.core.light.sureness import Sureness
 from silvrin.core.recipe import CaptureSettings, FilmSettings, LightSettings, Recipe
 from silvrin.core.render import code
 from silvrin.core.spectra.illuminants import light
@@ -36,9 +37,9 @@ def departures(spectra: np.ndarray) -> np.ndarray:
                 continue  # blind behind it
             through = light(5500) * path.things.stock.sensitivity * path[Glass].transmittance
             true = np.log2(spectra @ through / through.sum() / 0.18)
-            conversion = path[Conversion]
-            off = np.abs(conversion.expose(coded)[0] - true)
-            found.append((off / np.maximum(conversion.spread_of(coded)[0], LEAST_SAID))[coloured])
+            off = np.abs(path[Conversion].expose(coded)[0] - true)
+            said = np.maximum(path[Sureness].of_colours(coded)[0], LEAST_SAID)
+            found.append((off / said)[coloured])
     return np.concatenate(found)
 
 
@@ -64,7 +65,7 @@ class SurenessTest(unittest.TestCase):
                 light=LightSettings(lens_filter=lens_filter), film=FilmSettings(stock=stock)
             )
             coded = code(np.array([[rgb]], np.uint16), 1 / 65535)
-            return float(shelf.light_path(recipe)[Conversion].spread_of(coded)[0, 0])
+            return float(shelf.light_path(recipe)[Sureness].of_colours(coded)[0, 0])
 
         grey, leaf = (12000, 12000, 12000), (6000, 12000, 3500)
         self.assertLess(spread(grey, "none"), 0.06)
@@ -79,13 +80,13 @@ class SurenessTest(unittest.TestCase):
 
         def of(**settings: object) -> float:
             path = shelf.light_path(Recipe(**settings))
-            return float(path[Conversion].spread_of(coded)[0, 0])
+            return float(path[Sureness].of_colours(coded)[0, 0])
 
         turned = of(light=LightSettings(lens_filter="25", hue_shift=180))
         # a few colours are told without the table
         for given in ({"lens_filter": "25"}, {"lens_filter": "29", "hue_shift": 70.0}):
-            conversion = shelf.light_path(Recipe(light=LightSettings(**given)))[Conversion]
-            few, table = conversion.spread_of_few(coded[0]), conversion.spread_of(coded)[0]
+            sureness = shelf.light_path(Recipe(light=LightSettings(**given)))[Sureness]
+            few, table = sureness.of_few(coded[0]), sureness.of_colours(coded)[0]
             np.testing.assert_allclose(few, table, rtol=1e-5)
         self.assertNotAlmostEqual(turned, of(light=LightSettings(lens_filter="25")), delta=0.02)
         self.assertEqual(of(capture=CaptureSettings(infrared=True)), 0.0)
