@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .hue_bands import shares, weight
-from .settings import MOST_BANDS, HueBand
+from .settings import MOST_BANDS, MOST_STOPS, HueBand
 
 Floats = NDArray[np.float64]
 
@@ -70,7 +70,7 @@ def band_for(bands: tuple[HueBand, ...], hue: float) -> int | None:
 
 def band_at(bands: tuple[HueBand, ...], hue: float) -> HueBand | None:
     """A new band about a hue that keeps out of the others as far as it can, with the stops that the
-    hue has by now; None where there is no room for one more."""
+    hue has by now, as far as a band can have them; None where there is no room for one more."""
     if len(bands) >= MOST_BANDS:
         return None
     given, width = 0.0, PULLED
@@ -78,7 +78,8 @@ def band_at(bands: tuple[HueBand, ...], hue: float) -> HueBand | None:
         away = abs((hue - band.centre + 180.0) % 360.0 - 180.0)
         width = min(width, max(2.0 * away - band.width, NARROW))
         given += float(weight(band, np.array(hue))) * band.stops
-    return HueBand(centre=round(hue) % 360, width=round(width), stops=round(given * 24.0) / 24.0)
+    stops = min(max(round(given * 24.0) / 24.0, -MOST_STOPS), MOST_STOPS)
+    return HueBand(centre=round(hue) % 360, width=round(width), stops=stops)
 
 
 def parted_bands(

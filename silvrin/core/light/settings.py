@@ -10,12 +10,18 @@ SoftOn = Literal["all", "highlights"]
 FocusShape = Literal["oval", "band"]
 
 
+MOST_BANDS = 12
+MOST_STOPS = 4.0  # that a band prints lighter or darker
+
+
 class HueBand(Settings):
     """A hue band: what it covers and how bright it prints."""
 
     stops: float = amount(
-        "Brightness", "How much lighter or darker the hue prints.", 0.0, -4, 4, 1 / 12, "stops"
-    )
+        "Brightness",
+        "How much lighter or darker the hue prints.",
+        0.0, -MOST_STOPS, MOST_STOPS, 1 / 12, "stops",
+    )  # fmt: skip
     centre: float = amount(
         "Centre",
         "Hue at the middle of the band: the angle of CIE u', v' about white.",
@@ -29,9 +35,6 @@ class HueBand(Settings):
     softness: float = amount(
         "Softness", "How gradually the band begins and ends.", 1.0, 0.05, 1, 0.05
     )
-
-
-MOST_BANDS = 12
 
 
 class LightSettings(Settings):

@@ -2,7 +2,7 @@ import unittest
 
 import colour
 import numpy as np
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from silvrin import shelf
@@ -128,6 +128,7 @@ class LayingTest(unittest.TestCase):
         self.assertAlmostEqual(first.centre + first.width / 2, 55, delta=2)
         self.assertAlmostEqual(second.centre - second.width / 2, 55, delta=2)
 
+    @example(centres=[0] * 5, hue=0.0, width=6)
     @given(
         centres=st.lists(st.integers(0, 359), max_size=MOST_BANDS),
         hue=st.floats(0, 359.9),
@@ -148,6 +149,8 @@ class LayingTest(unittest.TestCase):
         if covers is None and len(bands) < 2:
             before = float(stops_by_hue(bands, np.array(hue)))
             self.assertAlmostEqual(made.stops, before, delta=0.03)
+        if centres and set(centres) == {round(hue)}:
+            self.assertEqual(made.stops, min(len(centres), 4))  # what all together give, bounded
 
     @given(first=st.floats(0, 359), apart=st.floats(-179, 179), common=st.booleans())
     def test_parted_each_of_two_hues_has_a_band_of_its_own(
