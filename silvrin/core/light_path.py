@@ -9,7 +9,7 @@ from collections.abc import Callable, Hashable
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import count
-from typing import Any, TypeVar, cast
+from typing import Any, Literal, TypeVar, cast
 
 import numpy as np
 from numpy.typing import NDArray
@@ -28,6 +28,8 @@ from .spectra.grid import Spectrum
 from .station import Narrow, Station, ToneStation, values_read
 from .stations import TONES
 from .tables import Curve, through
+from .toner.places import ByPlace, ToningByPlace
+from .toner.toning import Toning
 
 F32 = NDArray[np.float32]
 S = TypeVar("S", bound=Station)
@@ -169,12 +171,19 @@ class LightPath:
 
     # From the density of the negative to the finished print -------------------------------
 
-    def print_out(self, density: Plate, bits: int = 8) -> NDArray[Any]:
+    def print_out(
+        self, density: Plate, bits: int = 8, toned: ByPlace | None = None
+    ) -> NDArray[Any]:
         """Output numbers of the print of a plate of density (H, W): (H, W), or (H, W, 3) where a
-        station gives colour; uint8 or uint16, encoded with the sRGB curve."""
+        station gives colour; uint8 or uint16, encoded with the sRGB curve. `toned` says what the
+        toner does at each place where that is not alike."""
         levels, kind = (256, np.uint8) if bits == 8 else (65536, np.uint16)
         row = [self[kind_of] for kind_of in self.tones]
         by_place = any(station.by_place for station in row)
+        if toned is not None:
+            light = self._through_row(density, self.tones[: self.tones.index(Toning)], "light")
+            found = self[ToningByPlace].toned(light, toned)
+            return (found * np.float32(levels - 1) + np.float32(0.5)).astype(kind)
         if density.grades is not None and not by_place:
             return self._on_grades(density, levels, kind)
         if not by_place:
@@ -184,6 +193,45 @@ class LightPath:
             plate = station.over(plate)
         shown = encode_srgb(plate.pixels.astype(np.float64)) * (levels - 1)
         return (shown + 0.5).astype(kind)
+
+    def _through_row(
+        self, density: Plate, kinds: tuple[type[ToneStation], ...], to: Literal["light", "values"]
+    ) -> F32:
+        """A plate of density through some stations of the row: (H, W) of what they give, or of that
+        light encoded."""
+        row = [self[kind] for kind in kinds]
+
+        def last(values: NDArray[Any]) -> F32:
+            shown = encode_srgb(values.astype(np.float64)) if to == "light" else values
+            return np.asarray(shown, np.float32)
+
+        if density.grades is not None:
+
+            def by_grade() -> F32:
+                tables = []
+                for grade in GRADES:
+                    values = np.linspace(LEAST_DENSITY, MOST_DENSITY, GRADED_POINTS)
+                    for station in row:
+                        values = station.on_grade(values, float(grade))
+                    tables.append(last(values))
+                return np.stack(tables)
+
+            return _through_grades(
+                density, _shared(("by grade", to, *(s.key for s in row)), by_grade)
+            )
+        if any(station.by_place for station in row):
+            plate = density
+            for station in row:
+                plate = station.over(plate)
+            return last(plate.pixels)
+
+        def table() -> Curve:
+            steps = np.linspace(LEAST_DENSITY, MOST_DENSITY, 8193)
+            for station in row:
+                steps = station.at(steps)
+            return Curve(last(steps), LEAST_DENSITY, MOST_DENSITY)
+
+        return through(density.pixels, _shared(("row", to, *(s.key for s in row)), table))
 
     def _on_grades(self, density: Plate, levels: int, kind: Any) -> NDArray[Any]:
         """Output numbers where each place has its own grade."""
@@ -210,28 +258,7 @@ class LightPath:
     def net_density(self, density: Plate) -> F32:
         """Density above the base (H, W) that the paper gives a plate of density of the negative,
         before choices in the print."""
-        row = [self[kind] for kind in self.tones[: self.tones.index(Print) + 1]]
-        if density.grades is not None:
-
-            def make() -> F32:
-                tables = []
-                for grade in GRADES:
-                    values = np.linspace(LEAST_DENSITY, MOST_DENSITY, GRADED_POINTS)
-                    for station in row:
-                        values = station.on_grade(values, float(grade))
-                    tables.append(values)
-                return np.stack(tables).astype(np.float32)
-
-            return _through_grades(density, _shared(("net", *(s.key for s in row)), make))
-        if any(station.by_place for station in row):
-            plate = density
-            for station in row:
-                plate = station.over(plate)
-            return np.asarray(plate.pixels, np.float32)
-        steps = np.linspace(LEAST_DENSITY, MOST_DENSITY, 8193)
-        for station in row:
-            steps = station.at(steps)
-        return through(density.pixels, Curve(steps.astype(np.float32), LEAST_DENSITY, MOST_DENSITY))
+        return self._through_row(density, self.tones[: self.tones.index(Print) + 1], "values")
 
     def print_density(self, density: NDArray[np.floating] | float) -> NDArray[np.float64]:
         """Net density of the finished print, by the base exposure alone, from density of the

@@ -1,4 +1,5 @@
-"""The shelf: stocks, lens filters, lights and papers as data files, and what a library adds."""
+"""The shelf: stocks, lens filters, lights, papers and toning sets as data files, and what a library
+adds."""
 
 import json
 from collections.abc import Iterable, Mapping
@@ -18,7 +19,7 @@ from ..core.recipe.drawings import PLAIN, Drawings
 from ..core.spectra.illuminants import light
 from ..core.starting import StartingPrint
 from ..errors import BadRecipe
-from .items import FilterItem, Item, LightItem, StockItem
+from .items import FilterItem, Item, LightItem, StockItem, ToningItem
 
 BY_TEMPERATURE = "by-temperature"
 PLAIN_FILM = Recipe().film.stock
@@ -42,6 +43,7 @@ class Shelf:
     filters: Mapping[str, FilterItem]
     lights: Mapping[str, LightItem]
     papers: Mapping[str, Paper]
+    tonings: Mapping[str, ToningItem]
     edition: int = 0  # rises whenever own items change
 
     @lru_cache(maxsize=256)  # noqa: B019 - shelves are few and live long
@@ -99,14 +101,17 @@ class Shelf:
     def with_own(self, items: Iterable[Item], edition: int) -> "Shelf":
         """This shelf with further items on it."""
         stocks, filters, lights = dict(self.stocks), dict(self.filters), dict(self.lights)
+        tonings = dict(self.tonings)
         for item in items:
             if isinstance(item, StockItem):
                 stocks[item.id] = item
             elif isinstance(item, FilterItem):
                 filters[item.id] = item
-            else:
+            elif isinstance(item, LightItem):
                 lights[item.id] = item
-        return Shelf(stocks, filters, lights, self.papers, edition)
+            else:
+                tonings[item.id] = item
+        return Shelf(stocks, filters, lights, self.papers, tonings, edition)
 
 
 def _on_shelf(field: str, found: Mapping[str, Thing], name: str) -> Thing:
@@ -125,6 +130,7 @@ def shipped() -> Shelf:
         {row["id"]: FilterItem.model_validate(row) for row in _read("filters")},
         {row["id"]: LightItem.model_validate(row) for row in _read("lights")},
         {row["id"]: _paper(row) for row in _read("papers")},
+        {row["id"]: ToningItem.model_validate(row) for row in _read("tonings")},
     )
 
 

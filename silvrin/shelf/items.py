@@ -14,7 +14,7 @@ from ..core.film.curve import characteristic_curve
 from ..core.film.stock import CurveShape, Stock
 from ..core.light.lens_filter import LensFilter
 from ..core.light.shelf_light import ShelfLight
-from ..core.recipe import ItemId
+from ..core.recipe import ItemId, TonerSettings
 from ..core.recipe.wording import explain
 from ..core.spectra.grid import WAVELENGTHS, Spectrum
 from ..errors import BadItem
@@ -22,7 +22,7 @@ from ..errors import BadItem
 FORMAT: Literal["silvrin-shelf-1"] = "silvrin-shelf-1"
 Name = Annotated[str, Field(min_length=1, max_length=60)]
 Text = Annotated[str, Field(max_length=2000)]
-Kind = Literal["stock", "filter", "light"]
+Kind = Literal["stock", "filter", "light", "toning"]
 
 
 class Part(BaseModel):
@@ -159,8 +159,27 @@ class LightItem(Part):
         )
 
 
-Item = StockItem | FilterItem | LightItem
-KINDS: dict[Kind, type[Item]] = {"stock": StockItem, "filter": FilterItem, "light": LightItem}
+class ToningItem(Part):
+    """A toning set: settings of the Toner under a name."""
+
+    id: ItemId
+    name: Name
+    toner: TonerSettings
+    about: Text = ""
+    source: Text = ""
+
+    def made(self) -> TonerSettings:
+        """What it sets."""
+        return self.toner
+
+
+Item = StockItem | FilterItem | LightItem | ToningItem
+KINDS: dict[Kind, type[Item]] = {
+    "stock": StockItem,
+    "filter": FilterItem,
+    "light": LightItem,
+    "toning": ToningItem,
+}
 
 
 class ItemFile(BaseModel):

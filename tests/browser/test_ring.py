@@ -9,6 +9,7 @@ from silvrin.core.picture import LinearPicture
 from silvrin.core.recipe import (
     Bath,
     CaptureSettings,
+    ColourBand,
     DevelopmentSettings,
     EnlargerSettings,
     FilmSettings,
@@ -50,7 +51,12 @@ RICH = Recipe(
     ),
     enlarger=EnlargerSettings(soft_time=5.0, hard_time=7.0),
     paper=PaperSettings(split=True),
-    toner=TonerSettings(baths=(Bath(kind="sepia"),)),
+    toner=TonerSettings(
+        baths=(Bath(kind="sepia"),),
+        shadow_wash=0.5,
+        light_wash=0.5,
+        colour_bands=(ColourBand(centre=120, back=0.5),),
+    ),
 )
 AXES = """
 const recipe = m.joined(given[0]);
@@ -112,7 +118,7 @@ class RingTest(WithModules):
                 self.assertLessEqual(sum(choice["now"] for choice in choices), 1, name)
                 if not name.startswith(held):
                     self.assertGreater(len(set(prints)), 1, name)
-                if name in ("light.hue_shift", "light.filter_hue", "light.focus_angle"):
+                if name.endswith(("hue_shift", "_hue", "focus_angle")):
                     self.assertEqual(len(set(prints)), len(prints), name)
 
     def test_grades_times_and_developments_are_those_there_are(self) -> None:

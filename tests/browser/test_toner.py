@@ -98,6 +98,66 @@ class TonerTest(WithBench):
             self.wait(lambda head=head: self.kept()["head"] != head)
         np.testing.assert_array_equal(self.rests(), plain)
 
+    def test_sets_washes_and_colour_let_back(self) -> None:
+        self.open_print(self.address, "Window light")
+        plain = self.rests()
+        self.station("Toner")
+        self.button("Toning sets ▾").click()
+        self.button("Red chalk").click()
+        self.wait(lambda: [b["kind"] for b in self.toner()["baths"]] == ["sepia", "gold"])
+        chalk = self.rests()
+        # an own one: kept, on the shelf, taken back to, taken off
+        self.one("[data-control='toner.baths'] button").click()
+        self.one(TIME).send_keys(Keys.HOME)
+        self.wait(lambda: self.toner()["baths"][0]["time"] == 0)
+        own = self.changed(chalk)
+        self.button("Toning sets ▾").click()
+        field = self.one("input[aria-label='Name of the own set']")
+        field.send_keys("Gold alone", Keys.ENTER)
+        self.wait(lambda: [t["name"] for t in self.ask("/shelf")["tonings"] if t["own"]]
+                  == ["Gold alone"])  # fmt: skip
+        self.button("Red chalk").click()
+        self.wait(lambda: self.toner()["baths"][0]["time"] == 0.9)
+        np.testing.assert_array_equal(self.rests(), chalk)
+        self.button("Toning sets ▾").click()
+        self.button("Gold alone").click()
+        self.wait(lambda: self.toner()["baths"][0]["time"] == 0)
+        np.testing.assert_array_equal(self.rests(), own)
+        self.button("Toning sets ▾").click()
+        self.button("Take Gold alone off the shelf").click()
+        self.wait(lambda: not any(t["own"] for t in self.ask("/shelf")["tonings"]))
+        self.key(Keys.ESCAPE)
+        self.menu("Reset, off ▾", "Reset Toner")
+        self.wait(lambda: self.toner()["baths"] == [])
+        np.testing.assert_array_equal(self.rests(), plain)
+        # a wash to both ends by keys, and its hue
+        self.button("Wash, colour").click()
+        self.one("[role=slider][aria-label='Over shadows']").send_keys(Keys.END)
+        self.wait(lambda: self.toner()["shadow_wash"] == 1)
+        self.assertLess(self.colour(), -8)
+        self.one("[role=slider][aria-label='Blue']").send_keys(Keys.HOME)
+        self.wait(lambda: self.toner()["shadow_hue"] == 0)
+        self.assertGreater(self.colour(), 3)
+        self.one("[role=slider][aria-label='Over shadows']").send_keys(Keys.HOME)
+        self.wait(lambda: self.toner()["shadow_wash"] == 0)
+        np.testing.assert_array_equal(self.rests(), plain)
+        # the capture's colour by hue: the clay is orange, nothing is green
+        self.button("Let orange back").click()
+        self.wait(lambda: [b["centre"] for b in self.toner()["colour_bands"]] == [45])
+        self.assertGreater(self.colour(), 4)
+        self.button("Take away").click()
+        self.wait(lambda: self.toner()["colour_bands"] == [])
+        np.testing.assert_array_equal(self.rests(), plain)
+        # a stop is dragged on the wedge
+        self.button("Tonal stops").click()
+        self.button("Lay stops").click()
+        self.wait(lambda: len(self.toner()["stops"]) == 2)
+        wedge = self.one("[aria-label='The print's scale with its stops']")
+        step = wedge.size["width"] / 100
+        handle = self.one("[data-stop='2']")
+        ActionChains(self.page).drag_and_drop_by_offset(handle, round(-25 * step), 0).perform()
+        self.wait(lambda: abs(self.toner()["stops"][1]["place"] - 60) <= 1)
+
 
 if __name__ == "__main__":
     unittest.main()

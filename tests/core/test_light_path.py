@@ -25,6 +25,7 @@ from silvrin.core.recipe import (
     Bath,
     CaptureSettings,
     Card,
+    ColourBand,
     DevelopmentSettings,
     Disc,
     FilmSettings,
@@ -38,6 +39,7 @@ from silvrin.core.recipe import (
     Pass,
     Recipe,
     TonalStop,
+    TonerSettings,
 )
 from silvrin.core.recipe.drawings import Sheets
 from silvrin.core.render import (
@@ -88,12 +90,16 @@ SPLIT = BEGIN.model_copy(update={"paper": PaperSettings(split=True)})
 ANY_HUE = BEGIN.model_copy(
     update={"light": BEGIN.light.model_copy(update={"lens_filter": "any-hue"})}
 )
+TONED = BEGIN.model_copy(
+    update={"toner": TonerSettings(baths=(Bath(kind="sepia"),), shadow_wash=0.5, light_wash=0.5)}
+)
 # Where a field needs other settings to do something
 NEEDS = {
     **{f"capture.{n}": INFRARED for n in ("neutral", "red", "green", "blue", "hot_spot",
                                           "hot_spot_size")},
     **{f"enlarger.{n}": SPLIT for n in ("soft_time", "hard_time")},
     "light.filter_hue": ANY_HUE,
+    **{f"toner.{n}": TONED for n in ("shadow_hue", "light_hue", "wash_meets", "warmth_out")},
 }  # fmt: skip
 # Values that cannot be told from a field's type
 OTHERS: dict[str, Any] = {
@@ -106,6 +112,7 @@ OTHERS: dict[str, Any] = {
         [Pass(stops=1.0, shapes=(Disc(x=100, y=80, width=60, height=60),))]
     ),
     "paper.paper": None, "paper.curve": ((3.0, 4.0), (8.0, 8.5)), "capture.recover_highlights": 0.0,
+    "toner.colour_bands": (ColourBand(centre=100, width=180),),
     "toner.baths": (Bath(kind="sepia", time=0.6),),
     "toner.stops": (TonalStop(place=0, colour="#000000"), TonalStop(place=90, colour="#fff4e6")),
 }  # fmt: skip

@@ -45,6 +45,7 @@ ALL = Recipe(
     toner=TonerSettings(
         baths=(Bath(kind="selenium", time=1),),  # which deepens what the stops then colour
         stops=(TonalStop(place=0, colour="#000000"), TonalStop(place=90, colour="#fff4e6")),
+        shadow_wash=0.4, capture_colour=0.3,
     ),
 )  # fmt: skip
 SETTLED = {"enlarger.map", "capture.spots"}  # ALL has nothing drawn

@@ -193,6 +193,16 @@ export const PARTS: Record<(typeof STATION_NAMES)[number], Record<string, readon
       "baths",
       "warmth"
     ],
+    "colour": [
+      "shadow_wash",
+      "shadow_hue",
+      "light_wash",
+      "light_hue",
+      "wash_meets",
+      "warmth_out",
+      "capture_colour",
+      "colour_bands"
+    ],
     "stops": [
       "stops"
     ]

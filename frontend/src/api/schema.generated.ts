@@ -2046,8 +2046,16 @@ export interface components {
             /**
              * @default {
              *       "baths": [],
+             *       "capture_colour": 0,
+             *       "colour_bands": [],
+             *       "light_hue": 55,
+             *       "light_wash": 0,
+             *       "shadow_hue": 250,
+             *       "shadow_wash": 0,
              *       "stops": [],
-             *       "warmth": 0
+             *       "warmth": 0,
+             *       "warmth_out": 0,
+             *       "wash_meets": 50
              *     }
              */
             toner: components["schemas"]["TonerSettings"];
@@ -2633,6 +2641,36 @@ export interface components {
             aligned: boolean;
             /** Frames */
             frames: number[];
+        };
+        /**
+         * ColourBand
+         * @description A band of hues whose colour in the capture is let back.
+         */
+        ColourBand: {
+            /**
+             * Let back
+             * @description How much of the colour.
+             * @default 1
+             */
+            back: number;
+            /**
+             * Centre
+             * @description Hue at its middle: the angle of CIE u', v' about white.
+             * @default 0
+             */
+            centre: number;
+            /**
+             * Softness
+             * @description How gradually it begins and ends.
+             * @default 0.6
+             */
+            softness: number;
+            /**
+             * Width
+             * @description From where it counts half to where it counts half again.
+             * @default 45
+             */
+            width: number;
         };
         /**
          * ContactSheet
@@ -3842,7 +3880,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "stock" | "filter" | "light";
+            kind: "stock" | "filter" | "light" | "toning";
         };
         /**
          * LaidBands
@@ -4577,8 +4615,16 @@ export interface components {
             /**
              * @default {
              *       "baths": [],
+             *       "capture_colour": 0,
+             *       "colour_bands": [],
+             *       "light_hue": 55,
+             *       "light_wash": 0,
+             *       "shadow_hue": 250,
+             *       "shadow_wash": 0,
              *       "stops": [],
-             *       "warmth": 0
+             *       "warmth": 0,
+             *       "warmth_out": 0,
+             *       "wash_meets": 50
              *     }
              */
             toner: components["schemas"]["TonerLook"];
@@ -4958,8 +5004,16 @@ export interface components {
              *       },
              *       "toner": {
              *         "baths": [],
+             *         "capture_colour": 0,
+             *         "colour_bands": [],
+             *         "light_hue": 55,
+             *         "light_wash": 0,
+             *         "shadow_hue": 250,
+             *         "shadow_wash": 0,
              *         "stops": [],
-             *         "warmth": 0
+             *         "warmth": 0,
+             *         "warmth_out": 0,
+             *         "wash_meets": 50
              *       }
              *     }
              */
@@ -5219,8 +5273,16 @@ export interface components {
              *         },
              *         "toner": {
              *           "baths": [],
+             *           "capture_colour": 0,
+             *           "colour_bands": [],
+             *           "light_hue": 55,
+             *           "light_wash": 0,
+             *           "shadow_hue": 250,
+             *           "shadow_wash": 0,
              *           "stops": [],
-             *           "warmth": 0
+             *           "warmth": 0,
+             *           "warmth_out": 0,
+             *           "wash_meets": 50
              *         }
              *       },
              *       "of_frame": {
@@ -5608,6 +5670,12 @@ export interface components {
              */
             broad: number;
             /**
+             * Capture's colour
+             * @description How much of it is let back.
+             * @default 0
+             */
+            colour: number;
+            /**
              * Fine contrast
              * @description Of textures.
              * @default 0
@@ -5711,6 +5779,18 @@ export interface components {
              * @default 1
              */
             strength: number;
+            /**
+             * Toner kept off
+             * @description How much of it does not act.
+             * @default 0
+             */
+            untoned: number;
+            /**
+             * Tone
+             * @description Warmer above 0, colder below.
+             * @default 0
+             */
+            warm: number;
             /** Only zones */
             zones?: components["schemas"]["ZoneLimit"] | null;
         };
@@ -6073,6 +6153,8 @@ export interface components {
             papers: components["schemas"]["ShelfPaper"][];
             /** Stocks */
             stocks: components["schemas"]["ShelfStock"][];
+            /** Tonings */
+            tonings: components["schemas"]["ShelfToning"][];
         };
         /**
          * ShelfDeveloper
@@ -6200,6 +6282,27 @@ export interface components {
             speed: number;
             /** Zone Index */
             zone_index: number;
+        };
+        /**
+         * ShelfToning
+         * @description A toning set on the shelf.
+         */
+        ShelfToning: {
+            a: components["schemas"]["Line"];
+            /** About */
+            about: string;
+            b: components["schemas"]["Line"];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Own */
+            own: boolean;
+            /** Scale */
+            scale: string[];
+            /** Source */
+            source: string;
+            toner: components["schemas"]["TonerSettings"];
         };
         /**
          * Sides
@@ -6626,6 +6729,16 @@ export interface components {
          *           "baths",
          *           "warmth"
          *         ],
+         *         "colour": [
+         *           "shadow_wash",
+         *           "shadow_hue",
+         *           "light_wash",
+         *           "light_hue",
+         *           "wash_meets",
+         *           "warmth_out",
+         *           "capture_colour",
+         *           "colour_bands"
+         *         ],
          *         "stops": [
          *           "stops"
          *         ]
@@ -6797,6 +6910,8 @@ export interface components {
         TonerCurves: {
             print_a: components["schemas"]["Plot"];
             print_b: components["schemas"]["Plot"];
+            /** Print Most */
+            print_most: number;
             /** Print Scale */
             print_scale: string[];
         };
@@ -6812,6 +6927,42 @@ export interface components {
              */
             baths: components["schemas"]["Bath"][];
             /**
+             * Capture's colour
+             * @description How much of the capture's colour is let back over all.
+             * @default 0
+             */
+            capture_colour: number;
+            /**
+             * By hue
+             * @description Hues whose colour in the capture is let back.
+             * @default []
+             */
+            colour_bands: components["schemas"]["ColourBand"][];
+            /**
+             * Hue over lights
+             * @description Of the wash over lights.
+             * @default 55
+             */
+            light_hue: number;
+            /**
+             * Wash over lights
+             * @description A colour over the light tones; bare paper stays.
+             * @default 0
+             */
+            light_wash: number;
+            /**
+             * Hue over shadows
+             * @description Of the wash over shadows.
+             * @default 250
+             */
+            shadow_hue: number;
+            /**
+             * Wash over shadows
+             * @description A colour over the dark tones; lightness stays.
+             * @default 0
+             */
+            shadow_wash: number;
+            /**
              * Tonal stops
              * @description Colours at places of the print's scale, joined in CIELAB; two or more, or none. They take the place of what the baths give.
              * @default []
@@ -6823,6 +6974,18 @@ export interface components {
              * @default 0
              */
             warmth: number;
+            /**
+             * Warmth out
+             * @description How much of what is warm by now is taken out.
+             * @default 0
+             */
+            warmth_out: number;
+            /**
+             * Washes meet
+             * @description Where on the print's scale one ends and the other begins.
+             * @default 50
+             */
+            wash_meets: number;
         };
         /**
          * TonerSettings
@@ -6836,6 +6999,42 @@ export interface components {
              */
             baths: components["schemas"]["Bath"][];
             /**
+             * Capture's colour
+             * @description How much of the capture's colour is let back over all.
+             * @default 0
+             */
+            capture_colour: number;
+            /**
+             * By hue
+             * @description Hues whose colour in the capture is let back.
+             * @default []
+             */
+            colour_bands: components["schemas"]["ColourBand"][];
+            /**
+             * Hue over lights
+             * @description Of the wash over lights.
+             * @default 55
+             */
+            light_hue: number;
+            /**
+             * Wash over lights
+             * @description A colour over the light tones; bare paper stays.
+             * @default 0
+             */
+            light_wash: number;
+            /**
+             * Hue over shadows
+             * @description Of the wash over shadows.
+             * @default 250
+             */
+            shadow_hue: number;
+            /**
+             * Wash over shadows
+             * @description A colour over the dark tones; lightness stays.
+             * @default 0
+             */
+            shadow_wash: number;
+            /**
              * Tonal stops
              * @description Colours at places of the print's scale, joined in CIELAB; two or more, or none. They take the place of what the baths give.
              * @default []
@@ -6847,6 +7046,18 @@ export interface components {
              * @default 0
              */
             warmth: number;
+            /**
+             * Warmth out
+             * @description How much of what is warm by now is taken out.
+             * @default 0
+             */
+            warmth_out: number;
+            /**
+             * Washes meet
+             * @description Where on the print's scale one ends and the other begins.
+             * @default 50
+             */
+            wash_meets: number;
         };
         /**
          * UnderRecipe
@@ -7168,8 +7379,16 @@ export interface components {
              *       },
              *       "toner": {
              *         "baths": [],
+             *         "capture_colour": 0,
+             *         "colour_bands": [],
+             *         "light_hue": 55,
+             *         "light_wash": 0,
+             *         "shadow_hue": 250,
+             *         "shadow_wash": 0,
              *         "stops": [],
-             *         "warmth": 0
+             *         "warmth": 0,
+             *         "warmth_out": 0,
+             *         "wash_meets": 50
              *       }
              *     }
              */
@@ -7217,7 +7436,7 @@ export interface components {
              * Off
              * @default []
              */
-            off: ("capture" | "capture.light" | "capture.frame" | "capture.spots" | "capture.lens" | "light" | "light.glass" | "light.hues" | "light.air" | "film" | "film.stock" | "film.grain" | "development" | "development.negative" | "development.local" | "development.zones" | "enlarger" | "enlarger.exposure" | "enlarger.map" | "paper" | "paper.paper" | "paper.points" | "paper.values" | "toner" | "toner.baths" | "toner.stops")[];
+            off: ("capture" | "capture.light" | "capture.frame" | "capture.spots" | "capture.lens" | "light" | "light.glass" | "light.hues" | "light.air" | "film" | "film.stock" | "film.grain" | "development" | "development.negative" | "development.local" | "development.zones" | "enlarger" | "enlarger.exposure" | "enlarger.map" | "paper" | "paper.paper" | "paper.points" | "paper.values" | "toner" | "toner.baths" | "toner.stops" | "toner.colour")[];
         };
         /**
          * ZoneLimit
@@ -10467,7 +10686,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "stock" | "filter" | "light";
+                kind: "stock" | "filter" | "light" | "toning";
                 item_id: string;
             };
             cookie?: never;

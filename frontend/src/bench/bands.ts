@@ -3,7 +3,7 @@
 import type { HueBand } from "../api/client";
 
 /** Hues by the angle of CIE u', v' about white. */
-const NAMED: [number, string][] = [
+export const NAMED: [number, string][] = [
   [12, "Red"],
   [45, "Orange"],
   [85, "Yellow"],

@@ -12,7 +12,7 @@ export const PART_TITLES: { [S in keyof Parts]: Record<Parts[S], string> } = {
   development: { negative: "Negative", local: "Local contrast", zones: "Zones" },
   enlarger: { exposure: "Exposure", map: "Printing map" },
   paper: { paper: "Paper, grade", points: "Points, curve", values: "Values" },
-  toner: { baths: "Baths", stops: "Tonal stops" },
+  toner: { baths: "Baths", stops: "Tonal stops", colour: "Wash, colour" },
 };
 
 export const switchOf = <S extends keyof Parts>(station: S, part?: Parts[S]) =>

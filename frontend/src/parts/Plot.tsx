@@ -27,7 +27,7 @@ interface PlotProps {
   /** On a station card: no axis text. */
   small?: boolean;
   width?: number;
-  /** Of one that is 272 wide; it grows with the room it has. */
+  /** Of one that is so wide; it grows with the room it has. */
   height?: number;
   /** Further marks, given the functions from values to places. */
   children?: (x: (value: number) => number, y: (value: number) => number) => ReactNode;
@@ -58,7 +58,7 @@ export function Plot({ width = WIDE, height = 150, ...props }: PlotProps) {
     <div
       ref={box}
       className="relative w-full grow"
-      style={{ minHeight: (height * room.width) / WIDE, maxHeight: 2 * height }}
+      style={{ minHeight: (height * room.width) / width, maxHeight: 2 * height }}
     >
       <Drawn {...props} {...room} />
     </div>

@@ -1,3 +1,4 @@
+import { bathsOf } from "../bench/toning/kinds";
 import { exposureIndex } from "../wording/format";
 import type { Thing } from "./ShelfPage";
 
@@ -25,16 +26,18 @@ export function Figures({ thing }: { thing: Thing }) {
           ["Halation", `${(thing.halation * 100).toFixed(1)} % of red light`],
           ["Sees to", `${limit(thing.sensitivity)} nm`],
         ]
-      : "colour" in thing
-        ? [
-            ["Colour", thing.colour],
-            ["Passes most", `${peak(thing.transmittance)} nm`],
-            ["There", `${Math.round(Math.max(...thing.transmittance) * 100)} %`],
-          ]
-        : [
-            ["Kind", thing.kind],
-            ["Strongest at", `${peak(thing.power)} nm`],
-          ];
+      : "scale" in thing
+        ? [["Does", bathsOf(thing.toner) || "Washes alone"]]
+        : "colour" in thing
+          ? [
+              ["Colour", thing.colour],
+              ["Passes most", `${peak(thing.transmittance)} nm`],
+              ["There", `${Math.round(Math.max(...thing.transmittance) * 100)} %`],
+            ]
+          : [
+              ["Kind", thing.kind],
+              ["Strongest at", `${peak(thing.power)} nm`],
+            ];
   return (
     <>
       <h2 className="text-head font-semibold">{thing.name}</h2>

@@ -40,7 +40,7 @@ const withAt = (item: Item, [first = "", ...rest]: string[], value: unknown): It
   [first]: rest.length ? withAt(item[first] as Item, rest, value) : value,
 });
 
-/** An own stock, filter or light: its name, its figures, and a spectrum read from a file. */
+/** An own stock, filter, light or toning set: its name, its figures, and a spectrum read from a file. */
 export function ItemEditor({ file, own, onDone, onClose }: ItemEditorProps) {
   const [item, setItem] = useState<Item>(file.item);
   const [said, setSaid] = useState<string[]>([]);
@@ -54,7 +54,7 @@ export function ItemEditor({ file, own, onDone, onClose }: ItemEditorProps) {
   const read = useMutation({
     mutationFn: async (chosen: File) =>
       api.measure({
-        kind: file.kind === "stock" ? "sensitivity" : file.kind,
+        kind: file.kind === "filter" || file.kind === "light" ? file.kind : "sensitivity",
         text: await chosen.text(),
         name: chosen.name,
         step: 0.15,
@@ -94,10 +94,11 @@ export function ItemEditor({ file, own, onDone, onClose }: ItemEditorProps) {
           </Dialog.Title>
           <div className="flex flex-col gap-2">
             {text(["name"], "Name")}
-            {text(
-              [file.kind === "filter" ? "colour" : "kind"],
-              file.kind === "filter" ? "Colour" : "Kind",
-            )}
+            {file.kind !== "toning" &&
+              text(
+                [file.kind === "filter" ? "colour" : "kind"],
+                file.kind === "filter" ? "Colour" : "Kind",
+              )}
             {file.kind === "stock" && (
               <>
                 <Labelled text="Grain kind">
@@ -123,24 +124,31 @@ export function ItemEditor({ file, own, onDone, onClose }: ItemEditorProps) {
               </>
             )}
             {text(["about"], "About", true)}
-            <Labelled text="Spectrum">
-              <span className="flex items-center gap-3">
-                <label className="cursor-pointer rounded bg-raise px-2.5 py-1 text-[12.5px] hover:bg-lift">
-                  Read from a file…
-                  <input
-                    type="file"
-                    accept=".csv,.txt,.tsv,.cgats"
-                    className="sr-only"
-                    onChange={(event) => {
-                      const chosen = event.target.files?.[0];
-                      if (chosen) read.mutate(chosen);
-                      event.target.value = "";
-                    }}
-                  />
-                </label>
-                <span className="text-note text-soft">CSV or CGATS.17, wavelength and value</span>
-              </span>
-            </Labelled>
+            {file.kind === "toning" ? (
+              <p className="text-note text-soft">
+                Its baths and colours are set on a print, in the Toner's tray, and kept there under
+                a name.
+              </p>
+            ) : (
+              <Labelled text="Spectrum">
+                <span className="flex items-center gap-3">
+                  <label className="cursor-pointer rounded bg-raise px-2.5 py-1 text-[12.5px] hover:bg-lift">
+                    Read from a file…
+                    <input
+                      type="file"
+                      accept=".csv,.txt,.tsv,.cgats"
+                      className="sr-only"
+                      onChange={(event) => {
+                        const chosen = event.target.files?.[0];
+                        if (chosen) read.mutate(chosen);
+                        event.target.value = "";
+                      }}
+                    />
+                  </label>
+                  <span className="text-note text-soft">CSV or CGATS.17, wavelength and value</span>
+                </span>
+              </Labelled>
+            )}
             {said.map((note) => (
               <p key={note} className="text-note text-soft">
                 {note}

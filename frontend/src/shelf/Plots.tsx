@@ -5,9 +5,9 @@ import { Plot } from "../parts/Plot";
 import { reaching, ticksTo } from "../parts/reaching";
 import { logged, minus, NM, spectrum } from "./curves";
 
-type Colours = Map<string, string>;
+export type Colours = Map<string, string>;
 
-function Titled({ title, children }: { title: string; children: ReactNode }) {
+export function Titled({ title, children }: { title: string; children: ReactNode }) {
   return (
     <figure className="min-w-0">
       <figcaption className="mb-1 text-note font-[560]">{title}</figcaption>
@@ -17,7 +17,13 @@ function Titled({ title, children }: { title: string; children: ReactNode }) {
 }
 
 /** Names of the lines, in their colours. */
-function Key({ lines, colours }: { lines: { id: string; name: string }[]; colours: Colours }) {
+export function Key({
+  lines,
+  colours,
+}: {
+  lines: { id: string; name: string }[];
+  colours: Colours;
+}) {
   if (lines.length < 2) return null;
   return (
     <ul className="mb-3 flex flex-wrap gap-x-4 gap-y-1 text-note">
@@ -31,7 +37,7 @@ function Key({ lines, colours }: { lines: { id: string; name: string }[]; colour
   );
 }
 
-interface PlotsProps<T> {
+export interface PlotsProps<T> {
   lines: T[];
   colours: Colours;
 }

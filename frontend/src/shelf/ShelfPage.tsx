@@ -10,6 +10,7 @@ import {
   type ShelfFilter,
   type ShelfLight,
   type ShelfStock,
+  type ShelfToning,
 } from "../api/client";
 import { Button } from "../parts/Button";
 import { Glass } from "../parts/Glass";
@@ -22,25 +23,32 @@ import { Figures } from "./Figures";
 import { ItemEditor } from "./ItemEditor";
 import { Measure } from "./Measure";
 import { FilterPlots, LightPlots, StockPlots } from "./Plots";
+import { Scale, TonerPlots } from "./TonerPlots";
 
-export type Thing = ShelfStock | ShelfFilter | ShelfLight;
+export type Thing = ShelfStock | ShelfFilter | ShelfLight | ShelfToning;
 const KINDS: { value: ItemKind; text: string }[] = [
   { value: "stock", text: "Films" },
   { value: "filter", text: "Filters" },
   { value: "light", text: "Lights" },
+  { value: "toning", text: "Toners" },
 ];
-const FIRST: Record<ItemKind, string> = { stock: "larch-100", filter: "15", light: "tungsten" };
+const FIRST: Record<ItemKind, string> = {
+  stock: "larch-100",
+  filter: "15",
+  light: "tungsten",
+  toning: "short-selenium",
+};
 
-export const things = (shelf: Shelf, kind: ItemKind): Thing[] =>
-  kind === "stock" ? shelf.stocks : kind === "filter" ? shelf.filters : shelf.lights;
-const strip = (thing: Thing) =>
+const LISTS = { stock: "stocks", filter: "filters", light: "lights", toning: "tonings" } as const;
+export const things = (shelf: Shelf, kind: ItemKind): Thing[] => shelf[LISTS[kind]];
+const strip = (thing: Exclude<Thing, ShelfToning>) =>
   "sensitivity" in thing
     ? thing.sensitivity
     : "transmittance" in thing
       ? thing.transmittance
       : thing.power;
 const says = (thing: Thing) =>
-  "speed" in thing ? thing.kind : "colour" in thing ? thing.colour : thing.kind;
+  "scale" in thing ? "" : "colour" in thing ? thing.colour : thing.kind;
 
 /** What is on the shelf: curves and figures, overlaid to compare, and one's own. */
 export function ShelfPage() {
@@ -53,6 +61,7 @@ export function ShelfPage() {
     stock: [],
     filter: [],
     light: [],
+    toning: [],
   });
   const [editing, setEditing] = useState<{ file: ItemFile; own: string | null } | null>(null);
   const [measuring, setMeasuring] = useState(false);
@@ -148,7 +157,7 @@ export function ShelfPage() {
         actions={
           <>
             <Button
-              title="A stock, filter or light as a file of open JSON"
+              title="A stock, filter, light or toning set as a file of open JSON"
               onClick={() => picker.current?.click()}
             >
               Read a file…
@@ -200,7 +209,11 @@ export function ShelfPage() {
                     <span className="mr-1.5 text-[12.5px] font-medium">{t.name}</span>
                     <span className="text-small text-soft">{t.own ? "own" : says(t)}</span>
                   </span>
-                  <Glass transmittance={strip(t)} />
+                  {"scale" in t ? (
+                    <Scale colours={t.scale} className="mt-1 h-4" />
+                  ) : (
+                    <Glass transmittance={strip(t)} />
+                  )}
                 </button>
                 <button
                   type="button"
@@ -232,6 +245,7 @@ export function ShelfPage() {
               lights={shelf.data.lights}
             />
           )}
+          {kind === "toning" && <TonerPlots lines={lines as ShelfToning[]} colours={colours} />}
           {kind === "light" && <LightPlots lines={lines as ShelfLight[]} colours={colours} />}
         </main>
         <aside

@@ -91,7 +91,7 @@ export interface Parts {
   development: "negative" | "local" | "zones";
   enlarger: "exposure" | "map";
   paper: "paper" | "points" | "values";
-  toner: "baths" | "stops";
+  toner: "baths" | "stops" | "colour";
 }
 
 /** A development that brings a second spot to a zone while the first keeps its place. */

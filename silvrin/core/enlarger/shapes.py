@@ -264,6 +264,9 @@ class Pass(Settings):
     soft_focus: float = amount("Soft focus", "Share of the light that is spread.", 0.0, 0, 1, 0.02)
     sharpness: float = amount("Sharpness", "Below 0 softer.", 0.0, -1, 2, 0.05)
     noise: float = amount("Noise", "How much of it is smoothed away.", 0.0, 0, 1, 0.05)
+    untoned: float = amount("Toner kept off", "How much of it does not act.", 0.0, 0, 1, 0.05)
+    warm: float = amount("Tone", "Warmer above 0, colder below.", 0.0, -1, 1, 0.05)
+    colour: float = amount("Capture's colour", "How much of it is let back.", 0.0, 0, 1, 0.05)
     strength: float = amount("Strength", "How far it acts.", 1.0, 0, 1.5, 0.05, "×")
     group: int = Field(
         0,
@@ -282,8 +285,10 @@ class Pass(Settings):
     shapes: tuple[Shape, ...] = Field(min_length=1, max_length=20)
 
 
-# What a pass changes besides exposure, by its field
-EFFECTS = (
+# What a pass changes besides exposure, by its field: of earlier stations, and of the toner
+NEGATIVE_EFFECTS = (
     "fine", "mid_scale", "broad", "shadows", "highlights", "haze", "soft_focus", "sharpness",
     "noise",
 )  # fmt: skip
+TONER_EFFECTS = ("untoned", "warm", "colour")
+EFFECTS = NEGATIVE_EFFECTS + TONER_EFFECTS

@@ -34,7 +34,8 @@ PARTS_OF_EXPOSURE = 2**12  # of the base exposure: through another grade it may 
 LIMITS = {  # of what passes add up to
     "fine": (-1.0, 2.0), "mid_scale": (-1.0, 2.0), "broad": (-1.0, 2.0), "shadows": (-3.0, 3.0),
     "highlights": (-3.0, 3.0), "haze": (-1.0, 1.0), "soft_focus": (0.0, 1.0),
-    "sharpness": (-1.0, 3.0), "noise": (0.0, 1.0),
+    "sharpness": (-1.0, 3.0), "noise": (0.0, 1.0), "untoned": (0.0, 1.0), "warm": (-1.0, 1.0),
+    "colour": (0.0, 1.0),
 }  # fmt: skip
 
 

@@ -22,6 +22,7 @@ _IN = {
         "expose",
         "reduce_size",
         "show_colour",
+        "tone_places",
         "to_working",
     ),
     "grid": (

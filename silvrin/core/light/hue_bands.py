@@ -10,6 +10,7 @@ locus of daylight, green and magenta across it.
 """
 
 from functools import lru_cache
+from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
@@ -43,7 +44,23 @@ def hue_of(rgb: Floats) -> tuple[Floats, Floats]:
     return np.degrees(np.arctan2(dv, du)) % 360.0, 13.0 * np.hypot(du, dv)
 
 
-def weight(band: HueBand, hue: Floats) -> Floats:
+class Hues(Protocol):
+    """A range of hues with soft ends."""
+
+    @property
+    def centre(self) -> float:
+        """Degrees."""
+
+    @property
+    def width(self) -> float:
+        """Degrees, from half to half."""
+
+    @property
+    def softness(self) -> float:
+        """0 to 1."""
+
+
+def weight(band: Hues, hue: Floats) -> Floats:
     """0 to 1: how far a hue belongs to a band. Half at half the width from its centre; the soft
     edge is a half wave of a cosine."""
     away = np.abs((np.asarray(hue) - band.centre + 180.0) % 360.0 - 180.0)

@@ -26,7 +26,7 @@ from ..light.settings import FocusShape, HueBand, LightSettings, SoftOn
 from ..paper.settings import PaperSettings
 from ..settings import ItemId, Settings
 from ..stations import Stations
-from ..toner.settings import Bath, TonalStop, TonerSettings
+from ..toner.settings import Bath, ColourBand, TonalStop, TonerSettings
 from .mixture import Mixture, in_before
 from .parts import PART_OF, document_model, joined, parted
 from .switches import PARTS, SWITCHES, Switch, fields_of, home_of
@@ -36,6 +36,7 @@ __all__ = [
     "Brush",
     "CaptureSettings",
     "Card",
+    "ColourBand",
     "DeveloperKind",
     "DevelopmentSettings",
     "Disc",

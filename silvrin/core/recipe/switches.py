@@ -61,6 +61,10 @@ PARTS: dict[str, dict[str, tuple[str, ...]]] = {
     "toner": {
         "baths": ("baths", "warmth"),
         "stops": ("stops",),
+        "colour": (
+            "shadow_wash", "shadow_hue", "light_wash", "light_hue", "wash_meets", "warmth_out",
+            "capture_colour", "colour_bands",
+        ),
     },
 }  # fmt: skip
 

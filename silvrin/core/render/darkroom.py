@@ -13,7 +13,7 @@ from ..capture.flatten import Flattening, smooth_maps
 from ..colour import BT2020_TO_SRGB, encode_srgb
 from ..development.negative import LocalMaps, Negative
 from ..enlarger.projection import Projection
-from ..enlarger.shapes import EFFECTS, Pass
+from ..enlarger.shapes import NEGATIVE_EFFECTS, Pass
 from ..enlarger.working import Worked
 from ..film.exposure import LEAST_BLUR, Exposure, Under
 from ..light.conversion import Conversion
@@ -24,6 +24,7 @@ from ..paper.finish import points_for
 from ..picture import U16, LinearPicture, View
 from ..places import PicturePixel
 from ..plate import Grid, Plate
+from ..toner.places import ByPlace
 from ..underlay import COARSE, SIZE, chroma_maps
 from .breaking import (
     ChromaNoise,
@@ -42,6 +43,7 @@ from .readings import READING_SIZE, Readings, channels_of, readings_of
 from .shown import U8, Side, zones_of
 from .sitting import Sitting
 from .spot import Spot, between, read_spot
+from .toning import by_place
 
 SPREAD_EFFECTS = ("haze", "soft_focus")  # of passes, that act before the film
 BLUR_MARGINS = 4.0  # standard deviations of a blur that a piece is cut wider: where OpenCV ends it
@@ -66,7 +68,8 @@ class Darkroom:
 
         Raises Dropped when no longer wanted.
         """
-        numbers = sitting.path.print_out(self.worked(sitting, view, wanted))
+        worked = self.worked(sitting, view, wanted)
+        numbers = sitting.path.print_out(worked, toned=self.toned(sitting, worked, view))
         if sitting.mixed is not None:
             before, strength = sitting.mixed
             numbers = mixture(self.view(before, view, wanted), numbers, strength)
@@ -79,6 +82,12 @@ class Darkroom:
         negative, by_hand = self.negative(sitting, view, wanted), self.printing(sitting)
         coded = self.coded(sitting, view) if by_hand.follows_light else None
         return sitting.path[Projection].worked(negative, by_hand, coded)
+
+    def toned(self, sitting: Sitting, plate: Plate, view: View) -> ByPlace | None:
+        """How the toner acts at the places of a view, None where all are alike."""
+        return by_place(
+            sitting.path, self.printing(sitting), plate, lambda: self.coded(sitting, view)
+        )
 
     def printing(self, sitting: Sitting) -> Worked:
         """What the printing map gives over the whole picture."""
@@ -129,7 +138,7 @@ class Darkroom:
             whole = station.developed(exposure, under)
             return station.with_grain(whole.part(rows, columns)).pixels
 
-        key = sitting.key, view, station.key, effects_key(sitting, EFFECTS)
+        key = sitting.key, view, station.key, effects_key(sitting, NEGATIVE_EFFECTS)
         return Plate(self.cache.get(key, make), Grid.of(view, picture))
 
     def exposure(self, sitting: Sitting, view: View) -> Plate:
@@ -222,7 +231,7 @@ class Darkroom:
             return station.maps(exposure, effects)
 
         return self.cache.get(
-            (sitting.key, "local", station.key, effects_key(sitting, EFFECTS)), make
+            (sitting.key, "local", station.key, effects_key(sitting, NEGATIVE_EFFECTS)), make
         )
 
     def colour(self, sitting: Sitting, view: View) -> NDArray[np.uint8]:

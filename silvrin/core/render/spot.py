@@ -26,6 +26,7 @@ from .coding import code
 from .mixing import mixture
 from .shown import grey_of, lightness
 from .sitting import Sitting
+from .toning import by_place
 
 METER_RADIUS = 4  # pixels about a spot that the meter takes in
 
@@ -64,7 +65,7 @@ def read_spot(
     exposure = path[Exposure].over(coded, under, 0.0)
     negative = path[Negative].developed(exposure, under)
     worked = path[Projection].worked(negative, by_hand, coded.pixels)
-    shown = path.print_out(worked)
+    shown = path.print_out(worked, toned=by_place(path, by_hand, negative, lambda: coded.pixels))
     number = int(grey_of(shown)[0, 0])
     net = path.net_density(worked).astype(np.float64)
     angle, saturation = hue_of(np.maximum(mean[0, 0].astype(np.float64), 1e-6))

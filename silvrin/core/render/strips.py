@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -15,10 +16,11 @@ from ..enlarger.timing import exposed_for, on_grade
 from ..film.exposure import Exposure
 from ..light_path import LightPath
 from ..plate import Grid, Plate
-from .coding import code
+from .coding import F32, code
 from .darkroom import Darkroom, blur_margin
 from .mixing import mixture
 from .sitting import Sitting
+from .toning import by_place
 
 STRIP_PIXELS = 1 << 21
 EVERYTHING = slice(None)
@@ -44,6 +46,10 @@ def strips(
         mixture(*both, strength)
         for both in zip(_strips(before, long_side, bits, wanted), printed, strict=True)
     )
+
+
+def _same(pixels: F32) -> F32:
+    return pixels
 
 
 def _strips(
@@ -72,8 +78,10 @@ def _strips(
         developed = path[Negative].developed(exposure, under)
         here = slice(top - first, top - first + rows)
         negative = path[Negative].with_grain(developed.part(here, EVERYTHING))
-        own = np.ascontiguousarray(coded.pixels[here]) if by_hand.follows_light else None
-        yield path.print_out(path[Projection].worked(negative, by_hand, own), bits)
+        own = np.ascontiguousarray(coded.pixels[here])
+        toned = by_place(path, by_hand, negative, partial(_same, own))
+        worked = path[Projection].worked(negative, by_hand, own)
+        yield path.print_out(worked, bits, toned)
 
 
 @dataclass(frozen=True)

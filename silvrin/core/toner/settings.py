@@ -9,7 +9,7 @@ from ..settings import Settings, amount
 
 BathKind = Literal["sepia", "selenium", "gold", "copper", "iron-blue", "dye"]
 Colour = Annotated[str, Field(pattern=r"^#[0-9a-f]{6}$")]
-MOST_BATHS, MOST_STOPS = 6, 6
+MOST_BATHS, MOST_STOPS, MOST_COLOURS = 6, 6, 6
 
 
 class Bath(Settings):
@@ -34,6 +34,19 @@ class TonalStop(Settings):
     colour: Colour = Field("#808080", title="Colour", description="In sRGB.")
 
 
+class ColourBand(Settings):
+    """A band of hues whose colour in the capture is let back."""
+
+    back: float = amount("Let back", "How much of the colour.", 1.0, 0, 1, 0.02)
+    centre: float = amount(
+        "Centre", "Hue at its middle: the angle of CIE u', v' about white.", 0.0, 0, 360, 1, "°"
+    )
+    width: float = amount(
+        "Width", "From where it counts half to where it counts half again.", 45.0, 6, 180, 1, "°"
+    )
+    softness: float = amount("Softness", "How gradually it begins and ends.", 0.6, 0.05, 1, 0.05)
+
+
 class TonerSettings(Settings):
     """Toner: the silver changes colour."""
 
@@ -55,6 +68,34 @@ class TonerSettings(Settings):
         "Tone of paper and silver: warm above 0, cold below.",
         0.0, -1, 1, 0.02,
     )  # fmt: skip
+
+    shadow_wash: float = amount(
+        "Wash over shadows", "A colour over the dark tones; lightness stays.", 0.0, 0, 1, 0.02
+    )
+    shadow_hue: float = amount(
+        "Hue over shadows", "Of the wash over shadows.", 250.0, 0, 360, 1, "°"
+    )
+    light_wash: float = amount(
+        "Wash over lights", "A colour over the light tones; bare paper stays.", 0.0, 0, 1, 0.02
+    )
+    light_hue: float = amount("Hue over lights", "Of the wash over lights.", 55.0, 0, 360, 1, "°")
+    wash_meets: float = amount(
+        "Washes meet", "Where on the print's scale one ends and the other begins.",
+        50.0, 10, 90, 1, "%",
+    )  # fmt: skip
+    warmth_out: float = amount(
+        "Warmth out", "How much of what is warm by now is taken out.", 0.0, 0, 1, 0.02
+    )
+    capture_colour: float = amount(
+        "Capture's colour", "How much of the capture's colour is let back over all.",
+        0.0, 0, 1, 0.02,
+    )  # fmt: skip
+    colour_bands: tuple[ColourBand, ...] = Field(
+        (),
+        max_length=MOST_COLOURS,
+        title="By hue",
+        description="Hues whose colour in the capture is let back.",
+    )
 
     @model_validator(mode="after")
     def _stops_rise(self) -> "TonerSettings":

@@ -21,7 +21,9 @@ from ..colour import (
     BT2020_TO_SRGB,
     SRGB_LUMINANCE,
     decode_srgb,
+    encode_srgb,
     lightness_of,
+    smooth_step,
     xyz_of,
 )
 from ..colour import lab_of as lab_of_xyz
@@ -51,6 +53,8 @@ WARM_SILVER, COLD_SILVER = np.array([0.90, 1.01, 1.12]), np.array([1.06, 1.0, 0.
 WARM_BASE, COLD_BASE = (0xFF, 0xF4, 0xE6), (0xF3, 0xF7, 0xFF)
 DYE_ON_BASE, DYE_ON_SILVER = 0.10, 0.35  # density of a dye on bare paper, for each of silver
 FADES = 1.6  # density at which a toned image has half its colour
+WASH_CHROMA, WASH_RUN = 32.0, 32.0  # of a whole wash, CIELAB; L* over which two give way
+WARM_HUE = 75.0  # degrees in CIELAB
 MOST = 12.0  # parts of a time constant that a bath lasts to its end
 
 
@@ -66,14 +70,37 @@ class _Image:
 
 def is_plain(settings: TonerSettings) -> bool:
     """Whether the print stays as the paper gives it."""
-    return not (settings.warmth or settings.stops or any(b.time for b in settings.baths))
+    s = settings
+    return not (
+        s.warmth or s.stops or s.shadow_wash or s.light_wash or any(b.time for b in s.baths)
+    )
 
 
 def toned(light: Floats, most: float, settings: TonerSettings) -> Floats:
     """Linear sRGB (N, 3) of the light (N,), 0 to 1, that a print sends back; `most` is its paper's
-    greatest density. Its base keeps to 1 or below."""
+    greatest density. Its base keeps to 1 or below, and the deepest it can be is black."""
     black = 10.0**-most
     density = -np.log10(np.clip(light, 0.0, 1.0) * (1.0 - black) + black)
+    shown, _ = _bathed(density, most, settings)
+    warmth = settings.warmth
+    base = decode_srgb(np.array(WARM_BASE if warmth > 0 else COLD_BASE) / 255.0)
+    # a bath that deepens black gives a longer scale: what was told apart stays so
+    deepest = min(black, 10.0 ** -greatest_density(most, settings))
+    shown = np.clip((shown - deepest) / (1.0 - deepest), 0.0, 1.0)
+    shown = shown * (1.0 + abs(warmth) * (base - 1.0))
+    if settings.stops:
+        shown = through_stops(shown @ SRGB_LUMINANCE, settings.stops)
+    return _washed(shown, settings)
+
+
+def greatest_density(most: float, settings: TonerSettings) -> float:
+    """The density above the base that a paper of that greatest density has when it is toned."""
+    return float(_bathed(np.array([most]), most, settings)[1][0])
+
+
+def _bathed(density: Floats, most: float, settings: TonerSettings) -> tuple[Floats, Floats]:
+    """What silver of some densities (N,) becomes in the baths: light (N, 3) sent back, in linear
+    sRGB, and visual density (N,)."""
     image, sepia_ratios = _Image(density.copy(), np.zeros_like(density)), BROWN
     for bath in settings.baths:
         if bath.kind == "sepia":
@@ -98,9 +125,45 @@ def toned(light: Floats, most: float, settings: TonerSettings) -> Floats:
     shown *= (10.0**-visual / np.maximum(shown @ SRGB_LUMINANCE, 1e-9))[:, None]
     for dye in image.dyes:
         shown = shown * 10.0**-dye
-    base = decode_srgb(np.array(WARM_BASE if warmth > 0 else COLD_BASE) / 255.0)
-    shown = np.clip((shown - black) / (1.0 - black), 0.0, 1.0) * (1.0 + abs(warmth) * (base - 1.0))
-    return through_stops(shown @ SRGB_LUMINANCE, settings.stops) if settings.stops else shown
+    return shown, visual
+
+
+def _washed(rgb: Floats, settings: TonerSettings) -> Floats:
+    """Linear sRGB (N, 3) with colours washed over its dark and its light tones, and with warmth
+    taken out of it; lightness stays."""
+    if not (settings.shadow_wash or settings.light_wash or settings.warmth_out):
+        return rgb
+    lab = lab_of(rgb)
+    meets = settings.wash_meets
+    light = smooth_step(lab[:, 0], meets - WASH_RUN, meets + WASH_RUN)
+    for strength, hue, over in (
+        (settings.shadow_wash, settings.shadow_hue, 1.0 - light),
+        (settings.light_wash, settings.light_hue, light),
+    ):
+        lab[:, 1:] += strength * WASH_CHROMA * over[:, None] * _direction(hue)
+    if settings.warmth_out:
+        warm = np.radians(WARM_HUE)
+        along = (lab[:, 1] * np.cos(warm) + lab[:, 2] * np.sin(warm)) / np.maximum(
+            np.hypot(lab[:, 1], lab[:, 2]), 1e-9
+        )
+        lab[:, 1:] *= 1.0 - settings.warmth_out * smooth_step(along, 0.0, 0.7)[:, None]
+    return within(srgb_of(lab))
+
+
+def _direction(hue: float) -> Floats:
+    """(2,) of a*, b*, of length 1, of a hue told by its angle of CIE u', v'."""
+    colour = np.clip(colour_of_hue(hue, 0.02) @ BT2020_TO_SRGB.T, 0.0, None)
+    ab = lab_of(0.5 * colour[None])[0, 1:]
+    return np.asarray(ab / np.hypot(*ab))
+
+
+def within(rgb: Floats) -> Floats:
+    """Linear sRGB (N, 3) taken towards the grey as light as it is until sRGB holds it."""
+    grey = np.clip(rgb @ SRGB_LUMINANCE, 0.0, 1.0)[:, None]
+    over = (1.0 - grey) / np.maximum(rgb.max(axis=1, keepdims=True) - grey, 1e-9)
+    under = grey / np.maximum(grey - rgb.min(axis=1, keepdims=True), 1e-9)
+    keep = np.minimum(1.0, np.minimum(over, under))
+    return np.asarray(np.clip(grey + keep * (rgb - grey), 0.0, 1.0))
 
 
 def _bathe(image: _Image, bath: Bath, most: float) -> None:
@@ -159,6 +222,12 @@ def lab_of(rgb: Floats) -> Floats:
 def srgb_of(lab: Floats) -> Floats:
     """Linear sRGB (N, 3) of CIELAB; inverse of `lab_of`."""
     return np.asarray(xyz_of(lab) * WHITE @ np.linalg.inv(SRGB_TO_XYZ).T)
+
+
+def hex_of(rgb: Floats) -> list[str]:
+    """Linear sRGB (N, 3) as #rrggbb."""
+    numbers = np.rint(255.0 * encode_srgb(np.clip(rgb, 0.0, 1.0))).astype(int)
+    return [f"#{r:02x}{g:02x}{b:02x}" for r, g, b in numbers]
 
 
 class Toning(ToneStation):

@@ -6,7 +6,7 @@ from typing import TypeVar
 import numpy as np
 from pydantic import BaseModel
 
-from ...core.colour import encode_srgb, luminance_of
+from ...core.colour import luminance_of
 from ...core.development.negative import Developing, Negative
 from ...core.film.curve import SPEED_DENSITY
 from ...core.film.sensitometry import exposure_at, straight_part
@@ -19,7 +19,7 @@ from ...core.paper.grading import Grading
 from ...core.paper.printing import Finish
 from ...core.spectra.grid import WAVELENGTHS
 from ...core.station import Station
-from ...core.toner.toning import Toning, lab_of
+from ...core.toner.toning import Toning, greatest_density, hex_of, lab_of
 
 
 class Plot(BaseModel):
@@ -72,6 +72,7 @@ class TonerCurves(BaseModel):
     print_scale: list[str]  # colours from black to the base, 41 in even steps of print value
     print_a: Plot  # print value, a* of CIELAB
     print_b: Plot
+    print_most: float  # density above the base of its deepest black
 
 
 class Curves(BaseModel):
@@ -127,11 +128,11 @@ def _toner(path: LightPath) -> TonerCurves:
     if shown.ndim == 1:
         shown = np.repeat(shown[:, None], 3, axis=1)
     lab = lab_of(shown)
-    numbers = np.rint(255.0 * encode_srgb(shown)).astype(int)
     return TonerCurves(
-        print_scale=[f"#{r:02x}{g:02x}{b:02x}" for r, g, b in numbers],
+        print_scale=hex_of(shown),
         print_a=_plot(values, lab[:, 1]),
         print_b=_plot(values, lab[:, 2]),
+        print_most=round(greatest_density(path.things.paper.net_density, path.recipe.toner), 2),
     )
 
 

@@ -4,6 +4,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from ...core.colour import luminance_of
 from ...core.development.developer import DEVELOPERS
 from ...core.film.curve import characteristic_curve
 from ...core.film.sensitometry import index_of
@@ -13,9 +14,12 @@ from ...core.film.zones import LOG10_STOP
 from ...core.light.lens_filter import MOST_FACTOR, filter_factor, hue_filter
 from ...core.paper.curve import paper_curve
 from ...core.paper.paper import Paper
+from ...core.recipe import PaperSettings
 from ...core.spectra.illuminants import light
+from ...core.toner.toning import hex_of, lab_of, toned
 from ...shelf import Shelf as Shelves
 from ...shelf import shipped
+from ...shelf.items import ToningItem
 from .models import (
     Factor,
     Factors,
@@ -26,6 +30,7 @@ from .models import (
     ShelfLight,
     ShelfPaper,
     ShelfStock,
+    ShelfToning,
 )
 
 DENSITIES = [round(0.1 * k, 1) for k in range(1, 26)]
@@ -67,6 +72,15 @@ def _paper(paper: Paper) -> ShelfPaper:
     return ShelfPaper(**known, curve=Line(x=rounded(log_e, 3), y=rounded(density, 4)))
 
 
+def _toning(item: ToningItem, own: bool) -> ShelfToning:
+    most = shipped().papers[PaperSettings().paper].net_density
+    values = np.linspace(0.0, 10.0, 41)
+    shown = toned(luminance_of(10.0 * values), most, item.toner)
+    lab, at = lab_of(shown), rounded(values, 3)
+    a, b = (Line(x=at, y=rounded(lab[:, i], 2)) for i in (1, 2))
+    return ShelfToning(**dict(item), own=own, scale=hex_of(shown[::2]), a=a, b=b)
+
+
 def describe(shelf: Shelves) -> Shelf:
     """All that lies on a shelf."""
     own = shipped()
@@ -86,6 +100,7 @@ def describe(shelf: Shelves) -> Shelf:
             for made in [item.made()]
         ],
         papers=[_paper(p) for p in shelf.papers.values()],
+        tonings=[_toning(t, t.id not in own.tonings) for t in shelf.tonings.values()],
         developers=[
             ShelfDeveloper(kind=d.kind, speed=d.speed, granularity=d.granularity, about=d.about)
             for d in DEVELOPERS.values()

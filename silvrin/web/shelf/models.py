@@ -2,6 +2,8 @@
 
 from pydantic import BaseModel
 
+from ...core.recipe import TonerSettings
+
 
 class Line(BaseModel):
     """A curve: x and y in the units its place names."""
@@ -76,6 +78,20 @@ class ShelfPaper(BaseModel):
     source: str
 
 
+class ShelfToning(BaseModel):
+    """A toning set on the shelf."""
+
+    id: str
+    name: str
+    own: bool
+    toner: TonerSettings
+    scale: list[str]  # colours of a print's scale, black to base, on the standard paper
+    a: Line  # CIELAB a* over print value
+    b: Line
+    about: str
+    source: str
+
+
 class ShelfDeveloper(BaseModel):
     """A kind of developer."""
 
@@ -92,6 +108,7 @@ class Shelf(BaseModel):
     filters: list[ShelfFilter]
     lights: list[ShelfLight]
     papers: list[ShelfPaper]
+    tonings: list[ShelfToning]
     developers: list[ShelfDeveloper]
 
 

@@ -56,6 +56,7 @@ def shelf_router(library: Library) -> APIRouter:
             "stock": shelf.stocks,
             "filter": shelf.filters,
             "light": shelf.lights,
+            "toning": shelf.tonings,
         }
         item = found[kind].get(item_id)
         if item is None:
@@ -76,7 +77,9 @@ def shelf_router(library: Library) -> APIRouter:
     def add_item(file: ItemFile) -> ItemFile:
         """Put an own item on the shelf; it gets an id of its own."""
         shelf = shipped()
-        taken = {*shelf.stocks, *shelf.filters, *shelf.lights, ANY_HUE, BY_TEMPERATURE}
+        taken = {
+            *shelf.stocks, *shelf.filters, *shelf.lights, *shelf.tonings, ANY_HUE, BY_TEMPERATURE,
+        }  # fmt: skip
         item = file.read()
         with database.write() as connection:
             kept = shelf_items.add_item(connection, item, taken)

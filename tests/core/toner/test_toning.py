@@ -8,10 +8,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from silvrin import shelf
-from silvrin.core.colour import decode_srgb, encode_srgb, luminance_of
+from silvrin.core.colour import SRGB_LUMINANCE, decode_srgb, encode_srgb, luminance_of
 from silvrin.core.plate import Plate
 from silvrin.core.recipe import Bath, PaperSettings, Recipe, TonalStop, TonerSettings
-from silvrin.core.toner.toning import lab_of, srgb_of, toned
+from silvrin.core.toner.toning import greatest_density, lab_of, srgb_of, toned
 from tests.sittings import plate
 
 MOST = 2.1
@@ -22,6 +22,7 @@ WARM_PAPER = (
     TonalStop(place=7, colour="#451f01"),
     TonalStop(place=85, colour="#fff4e6"),
 )  # common practice
+PART = st.floats(0, 1)
 KINDS = ("sepia", "selenium", "gold", "copper", "iron-blue", "dye")
 BATHS = st.builds(
     Bath,
@@ -57,9 +58,15 @@ class ToningTest(unittest.TestCase):
     def test_selenium_deepens_black_and_leaves_lights_sepia_the_reverse(self) -> None:
         plain = lab(bath("selenium", 0.0))[:, 0]
         selenium, sepia = lab(bath("selenium", 1.0))[:, 0], lab(bath("sepia", 1.0))[:, 0]
-        self.assertLess(selenium[30], plain[30] - 2)
+        self.assertLess(selenium[30], plain[30] - 1.5)
+        self.assertGreater(selenium[1], 0.0)  # a longer scale: no shadow is lost
         self.assertAlmostEqual(selenium[190], plain[190], delta=0.3)
         self.assertGreater(sepia[30], plain[30] + 1)
+        deepest = [
+            greatest_density(MOST, TonerSettings(baths=(bath(kind, 1.0),)))
+            for kind in ("selenium", "sepia")
+        ]
+        self.assertTrue(deepest[0] > MOST + 0.08 and deepest[1] < MOST - 0.08)
 
     def test_the_order_of_baths_matters_where_both_want_the_same_silver(self) -> None:
         sepia, selenium = bath("sepia", 0.3), bath("selenium", 0.8)
@@ -91,16 +98,40 @@ class ToningTest(unittest.TestCase):
         self.assertTrue(selenium[1] > 1 and selenium[2] < 1)
 
     @settings(max_examples=80)
-    @given(st.lists(BATHS, max_size=4), st.floats(-1, 1))
+    @given(
+        st.lists(BATHS, max_size=4),
+        st.floats(-1, 1),
+        st.fixed_dictionaries(
+            {"shadow_wash": PART, "light_wash": PART, "warmth_out": PART}
+            | {name: st.floats(0, 360) for name in ("shadow_hue", "light_hue")}
+        ),
+    )
     def test_lightness_never_falls_and_nothing_is_lighter_than_the_base(
-        self, baths: list[Bath], warmth: float
+        self, baths: list[Bath], warmth: float, washed: dict[str, float]
     ) -> None:
-        shown = toned(LIGHT, MOST, TonerSettings(baths=tuple(baths), warmth=warmth))
+        shown = toned(LIGHT, MOST, TonerSettings(baths=tuple(baths), warmth=warmth, **washed))
         self.assertTrue(np.isfinite(shown).all())
         self.assertGreaterEqual(shown.min(), 0.0)
-        self.assertTrue((shown <= shown[-1] + 1e-9).all())
+        luminance = shown @ SRGB_LUMINANCE
+        self.assertTrue((luminance <= luminance[-1] + 1e-9).all())
         lightness = lab_of(shown)[:, 0]
         self.assertGreater(np.diff(lightness).min(), -0.05)
+
+    def test_washes_colour_their_end_of_the_scale_and_leave_lightness(self) -> None:
+        dark, light = slice(20, 60), slice(140, 180)
+        both = lab(shadow_wash=1.0, shadow_hue=250.0, light_wash=1.0, light_hue=55.0)
+        self.assertLess(both[dark, 2].mean(), -5)  # blue
+        self.assertGreater(both[light, 2].mean(), 8)  # yellow
+        np.testing.assert_allclose(both[:, 0], 10 * VALUES, atol=0.05)
+        np.testing.assert_allclose(both[[0, -1], 1:], 0.0, atol=0.01)  # black and bare paper
+        later = lab(light_wash=1.0, light_hue=55.0, wash_meets=80.0)
+        self.assertLess(later[dark, 2].mean(), 1)
+        self.assertLess(later[120, 2], 0.5 * both[120, 2] + 3)
+
+    def test_warmth_is_taken_out_and_cold_tones_stay(self) -> None:
+        sepia, gold = bath("sepia", 0.9), bath("gold", 0.9)
+        np.testing.assert_allclose(lab(sepia, warmth_out=1.0)[5:-5, 1:], 0.0, atol=1.0)
+        np.testing.assert_allclose(lab(gold, warmth_out=1.0), lab(gold), atol=0.2)
 
     def test_what_is_not_toned_stays_one_grey(self) -> None:
         density = plate(np.linspace(0, 2.2, 400, dtype=np.float32)[None])

@@ -5,6 +5,7 @@ import { Segments } from "../../parts/Segments";
 import { Slider } from "../../parts/Slider";
 import { useBench, useBenchStore, useTray } from "../../state/bench";
 import { gradeName, seconds, signed } from "../../wording/format";
+import { KindSlider } from "../trays/parts";
 import { AreaControls } from "./AreaControls";
 import { EFFECTS, nameOf, proposedName, secondsOf, stopsOf, usePasses } from "./passes";
 
@@ -17,45 +18,12 @@ const PARTS = [
   { value: "tones", text: "Tones" },
 ] as const;
 
-/** A slider of a field of a pass; its range, step, unit and words are those of the field. */
-export function PassSlider({
-  field,
-  value,
-  onSet,
-  kind = "Pass",
-  title,
-  show = (v) => signed(v, 2),
-  scale = 1,
-}: {
-  field: string;
-  value: number;
-  /** With a label when it is done. */
-  onSet: (value: number, said?: string) => void;
-  kind?: string;
-  title?: string;
-  show?: (value: number) => string;
-  /** What it is shown times. */
-  scale?: number;
-}) {
-  const { schema } = useTray();
-  const of = fieldOfKind(schema, kind, field);
-  const label = title ?? of.title;
-  return (
-    <Slider
-      label={label}
-      description={of.description}
-      value={scale * value}
-      min={scale * of.minimum}
-      max={scale * of.maximum}
-      step={scale * of.step}
-      home={scale * Number(of.default)}
-      unit={scale === 100 ? "%" : of.unit}
-      show={show}
-      onPreview={(v) => onSet(v / scale)}
-      onCommit={(v) => onSet(v / scale, `${label} ${show(v)}`)}
-    />
-  );
-}
+type PassSliderProps = Omit<Parameters<typeof KindSlider>[0], "kind"> & { kind?: string };
+
+/** A slider of a field of a pass, or of something in it. */
+export const PassSlider = ({ kind = "Pass", ...slider }: PassSliderProps) => (
+  <KindSlider kind={kind} {...slider} />
+);
 
 /** All that the chosen pass is and does. */
 export function PassControls({ pass, index, base }: { pass: Pass; index: number; base: number }) {

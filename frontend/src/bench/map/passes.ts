@@ -70,6 +70,9 @@ export const EFFECTS = [
   "soft_focus",
   "sharpness",
   "noise",
+  "untoned",
+  "warm",
+  "colour",
 ] as const;
 const effectsOf = (pass: Pass) => EFFECTS.filter((name) => pass[name]);
 

@@ -1,8 +1,8 @@
 import { memo } from "react";
 import type { Facts } from "../../api/client";
 import { Plot } from "../../parts/Plot";
+import { useBench } from "../../state/bench";
 import type { StationPlot } from "../station";
-import { CARD } from "./axes";
 
 /** The print's scale in its own colours, from black to the base. */
 const scaleOf = (facts: Facts) => `linear-gradient(90deg, ${facts.print_scale.join(",")})`;
@@ -11,13 +11,15 @@ const LEAST = 12;
 
 /** What colour the print has along its scale. */
 export const TonerPlot = memo(function TonerPlot({ facts, small }: StationPlot) {
+  // where stops lie on the scale, it is above with them
+  const scale = useBench(({ parts }) => parts.toner !== "stops");
   if (small)
     return (
       <div
         role="img"
         aria-label="Scale of the print"
-        className="mt-2 h-5"
-        style={{ background: scaleOf(facts), width: CARD.width && "100%" }}
+        className="mt-2 h-5 w-full"
+        style={{ background: scaleOf(facts) }}
       />
     );
   const reach = Math.max(
@@ -26,15 +28,21 @@ export const TonerPlot = memo(function TonerPlot({ facts, small }: StationPlot) 
   );
   return (
     <div className="flex grow flex-col">
-      <div
-        role="img"
-        aria-label="Scale of the print, from black to the base"
-        className="mr-2.5 mb-1.5 ml-9 h-5 shrink-0"
-        style={{ background: scaleOf(facts) }}
-      />
+      {scale && (
+        <div
+          role="img"
+          aria-label="Scale of the print, from black to the base"
+          className="mr-2.5 ml-9 h-5 shrink-0"
+          style={{ background: scaleOf(facts) }}
+        />
+      )}
+      <p className="mt-0.5 mr-2.5 mb-1 ml-9 flex justify-between text-small text-soft">
+        <span>black, {facts.print_most.toFixed(2)} D</span>
+        <span>base</span>
+      </p>
       <Plot
         label="a* and b* of the print along its scale"
-        height={130}
+        height={110}
         x={{ from: 0, to: 10, ticks: [0, 2, 4, 6, 8, 10], label: "print value" }}
         y={{
           from: -reach,
@@ -44,13 +52,10 @@ export const TonerPlot = memo(function TonerPlot({ facts, small }: StationPlot) 
           label: "a*, b*",
         }}
         lines={[{ curve: facts.print_a, dashed: true }, { curve: facts.print_b }]}
-      >
-        {(x, y) => (
-          <text x={x(9.9)} y={y(-reach * 0.86)} textAnchor="end" fontSize="10" fill="#adadad">
-            dashed: a*, red above · b*, yellow above
-          </text>
-        )}
-      </Plot>
+      />
+      <p className="mt-0.5 text-right text-small text-faint">
+        dashed: a*, red above · line: b*, yellow above
+      </p>
     </div>
   );
 });

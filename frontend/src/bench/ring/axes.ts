@@ -13,7 +13,8 @@ import {
 } from "../../api/client";
 import { STATION_NAMES } from "../../api/recipe";
 import { ROMAN } from "../../wording/format";
-import { bandNames } from "../bands";
+import { bandNames, hueName } from "../bands";
+import { KINDS } from "../toning/kinds";
 import { type Axis, axis, type Values } from "./axis";
 import { idleSettings } from "./idle";
 import { namedAxes } from "./named";
@@ -36,7 +37,13 @@ export function axes(
 }
 
 /** Angles whose ends are one. */
-const ROUND = ["light.hue_shift", "light.filter_hue", "light.focus_angle"];
+const ROUND = [
+  "light.hue_shift",
+  "light.filter_hue",
+  "light.focus_angle",
+  "toner.shadow_hue",
+  "toner.light_hue",
+];
 
 /** Every other setting of the stations: numbers over their ranges, choices, and what is on or off;
  * also those of the parts that a setting has, such as each zone's lift. */
@@ -44,7 +51,7 @@ function plainAxes(recipe: Recipe, schema: RecipeSchema): Axis[] {
   return STATION_NAMES.flatMap((station) =>
     Object.entries(recipe[station]).flatMap(([name, value]): Axis[] => {
       if (name === "hue_bands") return bandAxes(recipe, schema);
-      if (name === "baths") return bathAxes(recipe, schema);
+      if (name === "baths" || name === "colour_bands") return tonerAxes(recipe, schema, name);
       const field = fieldOf(schema, station, name);
       const put = (to: unknown) => () => ({ [name]: to });
       if (typeof value === "number")
@@ -107,20 +114,25 @@ function bandAxes(recipe: Recipe, schema: RecipeSchema): Axis[] {
   );
 }
 
-/** How long the print lies in each of its baths. */
-function bathAxes(recipe: Recipe, schema: RecipeSchema): Axis[] {
-  const field = fieldOfKind(schema, "Bath", "time");
-  return recipe.toner.baths.map((bath, i) =>
-    over(
-      `toner.baths.${i}`,
-      `${bath.kind.replace("-", " ").replace(/^./, (c) => c.toUpperCase())}: time`,
-      "toner",
-      field,
-      bath.time,
-      (time) => (now) => ({
-        baths: now.toner.baths.map((b, k) => (k === i ? { ...b, time } : b)),
-      }),
-    ),
+/** How long the print lies in each of its baths, and how much of each hue is let back. */
+function tonerAxes(
+  { toner }: Recipe,
+  schema: RecipeSchema,
+  name: "baths" | "colour_bands",
+): Axis[] {
+  const [kind, part] = name === "baths" ? ["Bath", "time"] : ["ColourBand", "back"];
+  const field = fieldOfKind(schema, kind, part);
+  const items: { title: string; value: number }[] =
+    name === "baths"
+      ? toner.baths.map((bath) => ({ title: `${KINDS[bath.kind].text}: time`, value: bath.time }))
+      : toner.colour_bands.map((band) => ({
+          title: `${hueName(band.centre)} let back`,
+          value: band.back,
+        }));
+  return items.map(({ title, value }, i) =>
+    over(`toner.${name}.${i}`, title, "toner", field, value, (to) => (now) => ({
+      [name]: now.toner[name].map((item, k) => (k === i ? { ...item, [part]: to } : item)),
+    })),
   );
 }
 

@@ -5,7 +5,7 @@ import type { Facts, Recipe, Shelf } from "../../api/client";
 const INFRARED_FROM = 36; // of the sensitivity's wavelengths, 740 nm
 
 export function idleSettings(recipe: Recipe, shelf: Shelf, facts: Facts | null, frameKind: string) {
-  const { capture, light, film, development, enlarger } = recipe;
+  const { capture, light, film, development, enlarger, toner } = recipe;
   const stock = shelf.stocks.find((s) => s.id === film.stock);
   const sheet = shelf.papers.find((p) => p.id === recipe.paper.paper);
   const infrared = capture.infrared;
@@ -57,6 +57,13 @@ export function idleSettings(recipe: Recipe, shelf: Shelf, facts: Facts | null, 
     [split, ["paper.grade"]],
     [sheet?.kind !== "variable contrast", ["paper.split"]],
     [!enlarger.soft_time && !enlarger.hard_time, ["paper.split"]],
+    [!toner.shadow_wash, ["toner.shadow_hue"]],
+    [!toner.light_wash, ["toner.light_hue"]],
+    [!toner.shadow_wash && !toner.light_wash, ["toner.wash_meets"]],
+    [
+      !(toner.baths.length || toner.stops.length || toner.warmth > 0 || toner.light_wash),
+      ["toner.warmth_out"],
+    ],
     ...light.hue_bands.map(({ stops }, i): [boolean, string[]] => [
       infrared || !stops,
       ["centre", "width", "softness"].map((part) => `light.hue_bands.${i}.${part}`),

@@ -3,12 +3,11 @@ import { api, fieldOf, fieldOfKind, type HueBand } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { hueColour } from "../../parts/hue";
 import { Menu } from "../../parts/Menu";
-import { Slider } from "../../parts/Slider";
 import { useBench, useBenchStore, useTray } from "../../state/bench";
 import { signed } from "../../wording/format";
 import { bandNames, hueName, split } from "../bands";
 import { HueRing } from "./HueRing";
-import { Heading, StationSlider } from "./parts";
+import { Heading, KindSlider, StationSlider } from "./parts";
 
 const EVEN = [4, 6, 8, 12];
 
@@ -87,11 +86,11 @@ export function HueBands() {
                 style={{ background: hueColour(band.centre) }}
               />
               <div className="min-w-0 flex-1">
-                <BandSlider
-                  label={names[index] ?? ""}
+                <KindSlider
+                  kind="HueBand"
+                  title={names[index] ?? ""}
                   field="stops"
                   value={band.stops}
-                  home={home.stops}
                   show={(v) => signed(v)}
                   onSet={(stops, label) =>
                     set(index, { stops }, label && `${names[index]} ${signed(stops)} stops`)
@@ -102,11 +101,11 @@ export function HueBands() {
             {index === chosen && (
               <div className="pl-5">
                 {(["centre", "width", "softness"] as const).map((part) => (
-                  <BandSlider
+                  <KindSlider
                     key={part}
+                    kind="HueBand"
                     field={part}
                     value={band[part]}
-                    home={home[part]}
                     show={(v) => (part === "softness" ? v.toFixed(2) : String(Math.round(v)))}
                     onSet={(v, label) =>
                       set(index, { [part]: v }, label && `${names[index]}: ${part}`)
@@ -223,33 +222,5 @@ function LayBands({ onLaid, any }: LayBandsProps) {
         </button>
       )}
     </Menu>
-  );
-}
-
-interface BandSliderProps {
-  field: "stops" | "centre" | "width" | "softness";
-  label?: string;
-  value: number;
-  home: number;
-  show: (value: number) => string;
-  onSet: (value: number, label?: string) => void;
-}
-
-function BandSlider({ field: name, label, onSet, ...rest }: BandSliderProps) {
-  const schema = useBench((bench) => bench.schema);
-  const field = fieldOfKind(schema, "HueBand", name);
-  const said = label ?? field.title;
-  return (
-    <Slider
-      label={said}
-      description={field.description}
-      min={field.minimum}
-      max={field.maximum}
-      step={field.step}
-      unit={field.unit}
-      {...rest}
-      onPreview={(value) => onSet(value)}
-      onCommit={(value) => onSet(value, said)}
-    />
   );
 }

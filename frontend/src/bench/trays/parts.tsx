@@ -1,7 +1,15 @@
 import type { ReactNode } from "react";
-import { type Field, fieldOf, itemOf, type Recipe, type StationName } from "../../api/client";
+import {
+  type Field,
+  fieldOf,
+  fieldOfKind,
+  itemOf,
+  type Recipe,
+  type StationName,
+} from "../../api/client";
 import { Slider, type SliderProps } from "../../parts/Slider";
 import { type Peek, useBench, useBenchStore, useTray } from "../../state/bench";
+import { signed } from "../../wording/format";
 
 export function Heading({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
   return (
@@ -52,6 +60,52 @@ export function StationSlider<S extends StationName>(props: StationSliderProps<S
       value={slider.value ?? Number(tray.value ?? slider.home ?? field.default)}
       onPreview={(value) => tray.change(station, kept(value))}
       onCommit={(value) => tray.change(station, kept(value), label(value))}
+    />
+  );
+}
+
+/** A slider of a field of something that a recipe has several of; its range, step, unit and words
+ * are those of the field. */
+export function KindSlider({
+  kind,
+  field,
+  value,
+  onSet,
+  title,
+  home,
+  show = (v) => signed(v, 2),
+  read,
+  scale = 1,
+}: {
+  kind: string;
+  field: string;
+  value: number;
+  /** With a label when it is done. */
+  onSet: (value: number, said?: string) => void;
+  title?: string;
+  home?: number;
+  show?: (value: number) => string;
+  read?: (text: string) => number;
+  /** What it is shown times. */
+  scale?: number;
+}) {
+  const schema = useBench((bench) => bench.schema);
+  const of = fieldOfKind(schema, kind, field);
+  const label = title ?? of.title;
+  return (
+    <Slider
+      label={label}
+      description={of.description}
+      value={scale * value}
+      min={scale * of.minimum}
+      max={scale * of.maximum}
+      step={scale * of.step}
+      home={scale * (home ?? Number(of.default))}
+      unit={scale === 100 ? "%" : of.unit}
+      show={show}
+      {...(read && { read })}
+      onPreview={(v) => onSet(v / scale)}
+      onCommit={(v) => onSet(v / scale, `${label} ${show(v)}`)}
     />
   );
 }
