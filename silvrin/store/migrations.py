@@ -343,6 +343,22 @@ STEPS: tuple[tuple[str, str], ...] = (
         """,
     ),
     ("010 own hue bands", ""),
+    (
+        "011 shelf of all kinds",
+        """
+        -- kinds are those of the shelf's models, which look every item over
+        CREATE TABLE items (
+            id TEXT PRIMARY KEY,
+            kind TEXT NOT NULL,
+            document TEXT NOT NULL,           -- JSON, silvrin-shelf-1
+            made_at TEXT NOT NULL
+        ) STRICT;
+        INSERT INTO items (id, kind, document, made_at)
+        SELECT id, kind, document, made_at FROM shelf_items;
+        DROP TABLE shelf_items;
+        ALTER TABLE items RENAME TO shelf_items;
+        """,
+    ),
 )
 
 
