@@ -39,18 +39,10 @@ class WithBench(Journey):
     def rests(self) -> np.ndarray:
         """The picture when it does not change any more."""
         self.wait(lambda: self.all("canvas") and self.pixels().shape[1] > 300)
-        last = [self.pixels()]
-
-        def same() -> bool:
-            now = self.pixels()
-            still = now.shape == last[0].shape and (now == last[0]).all()
-            last[0] = now
-            return bool(still)
-
-        for _ in range(2):
-            self.page.execute_async_script("setTimeout(arguments[0], 500)")
-            self.wait(same)
-        return last[0]
+        for _ in range(2):  # what was pressed has been asked for, and has come
+            self.page.execute_async_script("setTimeout(arguments[0], 120)")
+            self.wait(lambda: self.all("main canvas[aria-busy=false]"))
+        return self.pixels()
 
     def menu(self, opens: str, *texts: str) -> None:
         if opens == PRINTS:

@@ -45,6 +45,8 @@ interface Listener {
   picture: (picture: LivePicture) => void;
   problem: (problem: Problem) => void;
   connected: (yes: boolean) => void;
+  /** A picture is on its way. */
+  busy: (yes: boolean) => void;
 }
 
 /**
@@ -108,6 +110,7 @@ export class LiveSocket {
     this.seq += 1;
     this.waiting = false;
     this.underWay = true;
+    this.listener.busy(true);
     this.askedSince = this.since;
     const { recipe, ...rest } = this.wanted as Wanted;
     this.socket.send(JSON.stringify({ seq: this.seq, ...rest, ...sending(recipe) }));
@@ -125,6 +128,7 @@ export class LiveSocket {
     this.underWay = false;
     const since = this.askedSince;
     this.send();
+    if (!this.underWay) window.setTimeout(() => this.listener.busy(this.underWay));
     if (typeof data === "string") {
       const body = JSON.parse(data);
       this.listener.problem(new Problem(body.title, body.detail, body.status));

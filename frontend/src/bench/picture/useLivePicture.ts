@@ -102,6 +102,7 @@ export function useLiveCanvas(
       },
       problem: (problem) => hear({ problem }),
       connected: (connected) => hear({ connected }),
+      busy: (busy) => canvas.current?.setAttribute("aria-busy", String(busy)),
     });
     socket.current = live;
     return () => live.close();
