@@ -219,7 +219,7 @@ def _deliver(options: argparse.Namespace) -> int:
             task = progress.add_task(escape(image.name), total=1.0)
             try:
                 capture = read_capture(image).picture(pyramid=False)
-                sitting = Sitting(image, capture, path, is_rendered(image, sniff(image)))
+                sitting = Sitting(image, capture, path, rendered=is_rendered(image, sniff(image)))
                 if options.propose:
                     found = proposed(Darkroom(), sitting)
                     sitting = sitting.under(shelf.light_path(found.recipe, drawings))

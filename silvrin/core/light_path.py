@@ -5,8 +5,8 @@ What two recipes agree in they share: stations are kept by their keys.
 
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Hashable
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Hashable, Mapping
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from itertools import count
 from typing import Any, Literal, TypeVar, cast
@@ -18,6 +18,8 @@ from . import kernels
 from .colour import encode_srgb
 from .film.stock import Stock
 from .light.lens_filter import LensFilter
+from .mount.lettering import Fonts
+from .mount.settings import Ink
 from .paper.paper import HARDEST, SOFTEST, Paper
 from .paper.printing import Finish, Print
 from .plate import Plate
@@ -49,6 +51,12 @@ class Things:
     stock: Stock
     paper: Paper
     drawings: Drawings = PLAIN
+    fonts: Fonts = field(default_factory=dict)  # files of each lettering
+
+    @property
+    def inks(self) -> Mapping[str, Ink]:
+        """What its inscriptions are drawn with, by their sheets."""
+        return self.drawings.inks
 
 
 # Fields that a thing depends on: a station may use it when it reads all of them or builds on a
@@ -60,6 +68,8 @@ _NAMED_BY = {
     "stock": ("film.stock",),
     "paper": ("paper.paper",),
     "drawings": ("capture.mends", "capture.protected"),
+    "fonts": ("mount.inscriptions",),
+    "inks": ("mount.inscriptions",),
 }
 
 # Grades that tables are made for where a print has several

@@ -11,10 +11,11 @@ from .recipe.parts import PART_OF
 from .settings import ItemId, Settings
 from .stations import SETTINGS
 
-# What a look leaves as it is: it is of the capture and of the light it was taken in
+# What a look leaves as it is: it is of the capture, of the light it was taken in, and of the use
 LEFT: dict[str, tuple[str, ...]] = {
     "capture": tuple(SETTINGS["capture"].model_fields),
     "light": ("source", "temperature"),
+    "mount": tuple(SETTINGS["mount"].model_fields),
 }
 
 
@@ -38,8 +39,9 @@ class StartingPrint(Settings):
     def on(self, recipe: Recipe) -> Recipe:
         """A recipe with this look in place of its own."""
         look = Recipe.model_validate({"look": self.look})
-        # what is off of the capture and of the printing map goes on being off: these stay
-        off = [n for n in recipe.off if n.split(".")[0] == "capture" and "capture" not in self.look]
+        # what is off of the capture, of the printing map and of the mount stays off, as these stay
+        stay = {"capture", "mount"} - set(self.look)
+        off = [name for name in recipe.off if name.split(".")[0] in stay]
         if "enlarger" in recipe.off or "enlarger.map" in recipe.off:
             off.append("enlarger.map")
         made = with_look(recipe, look, self.look)

@@ -12,6 +12,7 @@ from .enlarger.projection import Projection
 from .enlarger.settings import EnlargerSettings
 from .film.settings import FilmSettings
 from .light.settings import LightSettings
+from .mount.settings import MountSettings
 from .paper.printing import Finish, Print
 from .paper.settings import PaperSettings
 from .settings import Settings
@@ -30,6 +31,7 @@ class Stations(BaseModel):
     enlarger: EnlargerSettings = EnlargerSettings()
     paper: PaperSettings = PaperSettings()
     toner: TonerSettings = TonerSettings()
+    mount: MountSettings = MountSettings()
 
 
 TONES: tuple[type[ToneStation], ...] = (Projection, Print, Finish, Toning)

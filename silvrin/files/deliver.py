@@ -19,13 +19,14 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from .. import __version__
-from ..core.render import Sitting, strips
+from ..core.render import Sitting, layout_for, mounted_strips, strips, with_mount_off
 from ..errors import DiskFull, SilvrinError
 from .profiles import print_grey, srgb
 
 Format = Literal["tiff", "jpeg"]
 SUFFIX: dict[Format, str] = {"tiff": ".tif", "jpeg": ".jpg"}
 JPEG_QUALITY = 95
+INCH = 25.4  # mm
 MOST_NAME = 200  # bytes of a stem: file systems take 255, and a number and a suffix follow
 _NOT_IN_NAMES = re.compile(r'[\\/:*?"<>|\x00-\x1f\x7f]+')
 Progress = Callable[[float], None]
@@ -38,22 +39,28 @@ def deliver(
     long_side: int | None = None,
     progress: Progress = lambda share: None,
     wanted: Callable[[], bool] = lambda: True,
+    mounted: bool = True,
 ) -> tuple[int, int]:
-    """Write a print to `target`, and give its width and height in pixels.
+    """Write a print to `target`, and give its width and height in pixels; mounted as its recipe
+    says, or the picture alone. `long_side` is that of the file.
 
     The file appears under its name only when it is complete. Raises DiskFull, Dropped when no
     longer wanted, SilvrinError when the folder cannot be written.
     """
-    picture = sitting.picture
-    size = picture.whole(long_side or max(picture.width, picture.height))
-    width, height = size.out_width, size.out_height
-    rows = strips(sitting, long_side, 16 if form == "tiff" else 8, wanted)
+    if not mounted:
+        sitting = with_mount_off(sitting)
+    lay, bits = layout_for(sitting, long_side), 16 if form == "tiff" else 8
+    width, height = lay.whole.width, lay.whole.height
+    if sitting.path.recipe.mount.changes_picture:
+        rows = mounted_strips(sitting, long_side, bits, wanted)
+    else:
+        rows = strips(sitting, (width, height), bits, wanted)
     counted = _counting(_ahead(rows), height, progress)
     with whole_or_nothing(target) as file:
         if form == "tiff":
-            _write_tiff(file, counted, width, height)
+            _write_tiff(file, counted, width, height, lay.pitch * INCH)
         else:
-            _write_jpeg(file, counted)
+            _write_jpeg(file, counted, lay.pitch * INCH)
     return width, height
 
 
@@ -130,7 +137,9 @@ def _counting(
         progress(done / height)
 
 
-def _write_tiff(file: IO[bytes], rows: Iterator[NDArray[Any]], width: int, height: int) -> None:
+def _write_tiff(
+    file: IO[bytes], rows: Iterator[NDArray[Any]], width: int, height: int, ppi: float
+) -> None:
     """Strip by strip: memory does not grow with the picture."""
     first = next(rows)
     tifffile.imwrite(
@@ -143,12 +152,12 @@ def _write_tiff(file: IO[bytes], rows: Iterator[NDArray[Any]], width: int, heigh
         iccprofile=print_grey() if first.ndim == 2 else srgb(),
         software=f"Silvrin {__version__}",
         metadata=None,
-        resolution=(300, 300),
+        resolution=(ppi, ppi),
         resolutionunit="INCH",
     )
 
 
-def _write_jpeg(file: IO[bytes], rows: Iterator[NDArray[Any]]) -> None:
+def _write_jpeg(file: IO[bytes], rows: Iterator[NDArray[Any]], ppi: float) -> None:
     picture = np.concatenate(list(rows))
     grey = picture.ndim == 2
     Image.fromarray(picture).save(
@@ -157,7 +166,7 @@ def _write_jpeg(file: IO[bytes], rows: Iterator[NDArray[Any]]) -> None:
         quality=JPEG_QUALITY,
         icc_profile=print_grey() if grey else srgb(),
         optimize=False,
-        dpi=(300, 300),
+        dpi=(round(ppi), round(ppi)),
         subsampling="4:4:4",
     )
 

@@ -94,6 +94,7 @@ class Shelf:
             self.stock(recipe.film.stock),
             _on_shelf("paper.paper", self.papers, recipe.paper.paper),
             drawings,
+            fonts(),
         )
         before = None if recipe.mixture is None else self.light_path(recipe.before, drawings)
         return LightPath(recipe, things, self, before=before)
@@ -120,6 +121,24 @@ def _on_shelf(field: str, found: Mapping[str, Thing], name: str) -> Thing:
             f"{field}: {name!r} is not on the shelf; there is {', '.join(sorted(found))}."
         )
     return found[name]
+
+
+# Files of each lettering, the more usual letters first
+LETTERINGS = {
+    "sans": ("archivo-latin-400-normal", "archivo-latin-ext-400-normal"),
+    "serif": ("eb-garamond-latin-400-italic", "eb-garamond-latin-ext-400-italic"),
+    "hand": ("caveat-latin-400-normal", "caveat-latin-ext-400-normal"),
+}
+
+
+@lru_cache(maxsize=1)
+def fonts() -> dict[str, tuple[bytes, ...]]:
+    """The letterings that come with Silvrin."""
+    folder = files(__package__).joinpath("fonts")
+    return {
+        name: tuple(folder.joinpath(f"{file}.woff2").read_bytes() for file in found)
+        for name, found in LETTERINGS.items()
+    }
 
 
 @lru_cache(maxsize=1)

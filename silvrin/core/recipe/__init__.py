@@ -23,6 +23,7 @@ from ..enlarger.settings import EnlargerSettings, Head
 from ..enlarger.shapes import Brush, Card, Disc, Pass, Polygon, Stroke
 from ..film.settings import FilmFormat, FilmSettings, MeteredSpot
 from ..light.settings import FocusShape, HueBand, LightSettings, SoftOn
+from ..mount.settings import Ink, Inscription, MountSettings
 from ..paper.settings import PaperSettings
 from ..settings import ItemId, Settings
 from ..stations import Stations
@@ -46,6 +47,8 @@ __all__ = [
     "FocusShape",
     "Head",
     "HueBand",
+    "Ink",
+    "Inscription",
     "ItemId",
     "LensProfile",
     "LightSettings",
@@ -53,6 +56,7 @@ __all__ = [
     "Mend",
     "MeteredSpot",
     "Mixture",
+    "MountSettings",
     "Outline",
     "PaperSettings",
     "Pass",

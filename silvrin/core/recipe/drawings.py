@@ -1,5 +1,6 @@
-"""Drawings apart from settings: mends, outlines, the passes of the printing map and the strokes of
-their brushes are kept on sheets; a recipe names the sheets, and a pass those of its strokes.
+"""Drawings apart from settings: mends, outlines, the passes of the printing map, the strokes of
+their brushes and the inks of signatures are kept on sheets; a recipe names the sheets, and a pass
+those of its strokes.
 
 A sheet is JSON text that is never changed. Its name is the first half of the SHA-256 of that text,
 so it is written, sent and kept once, whatever recipes name it; a change of one mend writes the one
@@ -11,11 +12,12 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import TypeVar
 
-from pydantic import ValidationError, model_validator
+from pydantic import Field, ValidationError, model_validator
 
 from ...errors import BadRecipe
 from ..capture.settings import MOST_MENDS, MOST_OUTLINES, Mend, Outline
 from ..enlarger.shapes import MOST_STROKES, Brush, Pass, Stroke
+from ..mount.settings import Ink
 from ..settings import Settings
 from . import Recipe
 from .wording import explain
@@ -29,17 +31,21 @@ FULL_TEXT = 8000  # bytes from which a sheet that is drawn on takes no more
 
 
 class Sheet(Settings):
-    """What is drawn on one sheet: mends, outlines, passes or strokes."""
+    """What is drawn on one sheet: mends, outlines, passes, strokes or an ink."""
 
     mends: tuple[Mend, ...] = ()
     outlines: tuple[Outline, ...] = ()
     passes: tuple[Pass, ...] = ()
     strokes: tuple[Stroke, ...] = ()
+    inks: tuple[Ink, ...] = Field((), max_length=1)
 
     @model_validator(mode="after")
     def _one_kind(self) -> "Sheet":
-        if sum(map(bool, (self.mends, self.outlines, self.passes, self.strokes))) != 1:
-            raise ValueError("a sheet holds mends, outlines, passes or strokes, one of these")
+        held = (self.mends, self.outlines, self.passes, self.strokes, self.inks)
+        if sum(map(bool, held)) != 1:
+            raise ValueError(
+                "a sheet holds mends, outlines, passes, strokes or an ink, one of these"
+            )
         return self
 
 
@@ -51,6 +57,7 @@ class Drawings:
     protected: tuple[Outline, ...] = ()
     passes: tuple[Pass, ...] = ()
     strokes: Mapping[str, tuple[Stroke, ...]] = field(default_factory=dict)
+    inks: Mapping[str, Ink] = field(default_factory=dict)  # by their sheets
 
 
 PLAIN = Drawings()
@@ -111,7 +118,17 @@ def read_sheet(text: str) -> Sheet:
 
 def sheets_named(recipe: Recipe) -> tuple[str, ...]:
     """The names of the sheets that a recipe names itself."""
-    return (*recipe.capture.mends, *recipe.capture.protected, *recipe.enlarger.passes)
+    return (
+        *recipe.capture.mends,
+        *recipe.capture.protected,
+        *recipe.enlarger.passes,
+        *inks_named(recipe),
+    )
+
+
+def inks_named(recipe: Recipe) -> tuple[str, ...]:
+    """The names of the sheets that its inscriptions are drawn on."""
+    return tuple(each.ink for each in recipe.mount.inscriptions if each.ink)
 
 
 def strokes_named(passes: Iterable[Pass]) -> tuple[str, ...]:
@@ -145,6 +162,7 @@ def drawn(recipe: Recipe, sheets: Mapping[str, Sheet]) -> Drawings:
     strokes = {
         name: _of_kind(sheet(name).strokes, name, "strokes") for name in strokes_named(passes)
     }
+    inks = {name: _of_kind(sheet(name).inks, name, "inks")[0] for name in inks_named(recipe)}
     counts = (
         (len(mends), MOST_MENDS, "mends"),
         (len(outlines), MOST_OUTLINES, "outlines"),
@@ -154,7 +172,7 @@ def drawn(recipe: Recipe, sheets: Mapping[str, Sheet]) -> Drawings:
     for found, most, what in counts:
         if found > most:
             raise BadRecipe(f"The recipe has {found} {what}; at most {most} are possible.")
-    return Drawings(mends, outlines, passes, strokes)
+    return Drawings(mends, outlines, passes, strokes, inks)
 
 
 def unknown(name: str) -> BadRecipe:

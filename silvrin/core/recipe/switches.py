@@ -66,6 +66,20 @@ PARTS: dict[str, dict[str, tuple[str, ...]]] = {
             "capture_colour", "colour_bands",
         ),
     },
+    "mount": {
+        "paper": (
+            "size", "resolution", "border_left", "border_right", "border_top", "border_bottom",
+            "key_line", "key_gap", "key_tone", "edge", "edge_width", "edge_seed",
+        ),
+        "mat": (
+            "mat", "mat_sides", "mat_top", "mat_below", "board", "undermat", "undermat_colour",
+            "bevel", "ground", "ground_tone",
+        ),
+        "signature": ("inscriptions", "edition_number", "edition_of"),
+        "sharpness": (
+            "sharpen", "sharpen_radius", "sharpen_threshold", "sharpen_edges", "sharpen_for",
+        ),
+    },
 }  # fmt: skip
 
 SWITCHES = tuple(

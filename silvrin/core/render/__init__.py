@@ -3,6 +3,7 @@
 from .cache import StationCache
 from .coding import code
 from .darkroom import Darkroom, in_colour
+from .mounting import layout_for, mounted_size, mounted_strips, mounted_view, with_mount_off
 from .placing import Placing, placing_for
 from .readings import Readings
 from .shown import (
@@ -39,12 +40,17 @@ __all__ = [
     "held",
     "held_zones",
     "in_colour",
+    "layout_for",
     "lightness",
+    "mounted_size",
+    "mounted_strips",
+    "mounted_view",
     "placing_for",
     "print_strip",
     "projected",
     "proof",
     "strips",
+    "with_mount_off",
     "zone_plate",
     "zone_tones",
 ]

@@ -20,6 +20,7 @@ from ..light.conversion import Conversion
 from ..light.haze import Veil, find_veil
 from ..light.scatter import Effects, Scatter, Scattering, spread
 from ..light.sureness import Sureness
+from ..mount.sharpening import edges, grey_part, margin_of, radius_of, sharpened
 from ..paper.finish import points_for
 from ..picture import U16, LinearPicture, View
 from ..places import PicturePixel
@@ -64,16 +65,35 @@ class Darkroom:
     def view(
         self, sitting: Sitting, view: View, wanted: Callable[[], bool] = lambda: True
     ) -> NDArray[np.uint8]:
-        """The print as 8-bit numbers, (out_height, out_width), or with colour (…, 3).
+        """The print as 8-bit numbers, (out_height, out_width), or with colour (…, 3), sharpened as
+        its mount says.
 
         Raises Dropped when no longer wanted.
         """
-        worked = self.worked(sitting, view, wanted)
-        numbers = sitting.path.print_out(worked, toned=self.toned(sitting, worked, view))
+        mount, picture = sitting.path.recipe.mount, sitting.picture
+        radius = radius_of(mount, sitting.pitch * view.out_width / view.width)
+        wide, rows, columns = _widened(view, picture, margin_of(radius))
+        numbers = sharpened(self.printed(sitting, wide, wanted), mount, radius)
+        if radius:
+            numbers = np.ascontiguousarray(numbers[rows, columns])
         if sitting.mixed is not None:
             before, strength = sitting.mixed
             numbers = mixture(self.view(before, view, wanted), numbers, strength)
         return numbers
+
+    def edges(self, sitting: Sitting, view: View) -> F32:
+        """What presentation sharpening takes for edges, 0 to 1, at the pixels of a view."""
+        radius = radius_of(sitting.path.recipe.mount, sitting.pitch * view.out_width / view.width)
+        wide, rows, columns = _widened(view, sitting.picture, margin_of(radius or 1.0))
+        numbers = self.printed(sitting, wide)
+        return edges(grey_part(numbers), radius or 1.0)[rows, columns]
+
+    def printed(
+        self, sitting: Sitting, view: View, wanted: Callable[[], bool] = lambda: True
+    ) -> NDArray[np.uint8]:
+        """The same before it is sharpened or mixed with another print."""
+        worked = self.worked(sitting, view, wanted)
+        return sitting.path.print_out(worked, toned=self.toned(sitting, worked, view))
 
     def worked(
         self, sitting: Sitting, view: View, wanted: Callable[[], bool] = lambda: True

@@ -7,6 +7,7 @@ from functools import cached_property
 from ..capture.geometry import Geometry
 from ..capture.seen import geometry_of, key_of_seen, seen
 from ..light_path import LightPath
+from ..mount.mounting import NO_CAPTION, Caption
 from ..picture import LinearPicture
 
 
@@ -17,6 +18,7 @@ class Sitting:
     name: Hashable  # tells captures apart
     capture: LinearPicture
     path: LightPath
+    caption: Caption = NO_CAPTION  # what its mount says of the frame
     rendered: bool = False  # from a finished file, on which a camera laid its curve
 
     @cached_property
@@ -33,6 +35,11 @@ class Sitting:
     def key(self) -> Hashable:
         """Names the picture in caches."""
         return self.name, key_of_seen(self.path)
+
+    @property
+    def pitch(self) -> float:
+        """Pixels of the picture at full size a millimetre of the print."""
+        return max(self.picture.width, self.picture.height) / self.path.recipe.mount.size
 
     @cached_property
     def mixed(self) -> "tuple[Sitting, float] | None":

@@ -15,6 +15,8 @@ from ..enlarger.test_strip import TestStrip, edges, lie_for, patches
 from ..enlarger.timing import exposed_for, on_grade
 from ..film.exposure import Exposure
 from ..light_path import LightPath
+from ..mount.sharpening import margin_of, radius_of, sharpened, sharpened_strips
+from ..picture import View
 from ..plate import Grid, Plate
 from .coding import F32, code
 from .darkroom import Darkroom, blur_margin
@@ -28,23 +30,35 @@ EVERYTHING = slice(None)
 
 def strips(
     sitting: Sitting,
-    long_side: int | None = None,
+    size: tuple[int, int] | None = None,
     bits: int = 16,
     wanted: Callable[[], bool] = lambda: True,
 ) -> Iterator[NDArray[Any]]:
     """The finished print from top to bottom, in strips (rows, width) or, with colour,
     (rows, width, 3) of uint8 or uint16.
 
-    `long_side` reduces the light before it meets the film; None is full size. Raises Dropped
-    when it is no longer wanted.
+    A smaller `size`, width and height, reduces the light before it meets the film; None is full
+    size. Raises Dropped when it is no longer wanted.
     """
-    printed = _strips(sitting, long_side, bits, wanted)
+    printed = _sharp(sitting, size, bits, wanted)
     if sitting.mixed is None:
         return printed
     before, strength = sitting.mixed
     return (
         mixture(*both, strength)
-        for both in zip(_strips(before, long_side, bits, wanted), printed, strict=True)
+        for both in zip(_sharp(before, size, bits, wanted), printed, strict=True)
+    )
+
+
+def _sharp(
+    sitting: Sitting, size: tuple[int, int] | None, bits: int, wanted: Callable[[], bool]
+) -> Iterator[NDArray[Any]]:
+    mount = sitting.path.recipe.mount
+    width = sitting.picture.width if size is None else size[0]
+    radius = radius_of(mount, sitting.pitch * width / sitting.picture.width)
+    printed = _strips(sitting, size, bits, wanted)
+    return sharpened_strips(
+        printed, margin_of(radius), lambda numbers: sharpened(numbers, mount, radius)
     )
 
 
@@ -53,10 +67,11 @@ def _same(pixels: F32) -> F32:
 
 
 def _strips(
-    sitting: Sitting, long_side: int | None, bits: int, wanted: Callable[[], bool]
+    sitting: Sitting, size: tuple[int, int] | None, bits: int, wanted: Callable[[], bool]
 ) -> Iterator[NDArray[Any]]:
     picture, path = sitting.picture, sitting.path
-    view = picture.whole(long_side or max(picture.width, picture.height))
+    whole_size = picture.width, picture.height
+    view = View(0, 0, *whole_size, *(size or whole_size))
     whole_light = picture.cut(view) if view.out_width < picture.width else None
     room = Darkroom()
     under, by_hand = room.under(sitting), room.printing(sitting)

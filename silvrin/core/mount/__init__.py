@@ -1,0 +1,1 @@
+"""The Mount station: the finished thing, in millimetres."""

@@ -1,0 +1,134 @@
+"""The mounted print: views of it, and the whole from top to bottom."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..mount.layout import Layout, fitted, largest
+from ..mount.mounting import Mounting, as_numbers, paint
+from ..picture import View
+from .darkroom import Darkroom
+from .sitting import Sitting
+from .strips import STRIP_PIXELS, strips
+
+Numbers = NDArray[Any]
+
+
+def mounted_size(sitting: Sitting) -> Layout:
+    """The mounted print at full size."""
+    picture = sitting.picture
+    return largest(sitting.path.recipe.mount, picture.width, picture.height)
+
+
+def layout_for(sitting: Sitting, long_side: int | None) -> Layout:
+    """The mounted print whose long side is no longer than so many pixels; None is full size."""
+    picture, mount = sitting.picture, sitting.path.recipe.mount
+    if long_side is None:
+        return mounted_size(sitting)
+    return fitted(mount, picture.width, picture.height, long_side)
+
+
+def _painted(
+    sitting: Sitting, lay: Layout, rows: slice, picture: Numbers | None, left: int, levels: int
+) -> Numbers:
+    """Rows of the mounted print, with what there is of the picture in them from a column on."""
+    station = sitting.path[Mounting]
+    out = station.rows(lay, rows, sitting.caption)
+    if picture is not None:
+        top = max(rows.start, lay.picture.top) - rows.start
+        shown = picture.astype(np.float32) * np.float32(1.0 / (levels - 1))
+        out[top : top + len(picture), left : left + picture.shape[1]] = (
+            shown if shown.ndim == 3 else shown[..., None]
+        )
+    for each in station.placed(lay):
+        paint(out, rows, each)
+    return out
+
+
+def _channels(sitting: Sitting, picture: Numbers | None) -> int:
+    coloured = sitting.path[Mounting].coloured or (picture is not None and picture.ndim == 3)
+    return 3 if coloured else 1
+
+
+def mounted_view(
+    room: Darkroom, sitting: Sitting, view: View, wanted: Callable[[], bool] = lambda: True
+) -> Numbers:
+    """A view of the mounted print, in its own pixels: 8-bit numbers (H, W) or (H, W, 3)."""
+    full = mounted_size(sitting)
+    if view.out_width >= view.width:
+        lay, left, top = full, view.left, view.top
+    else:
+        scale = view.out_width / view.width
+        longest = max(full.whole.width, full.whole.height)
+        lay = layout_for(sitting, max(1, round(longest * scale)))
+        left, top = round(view.left * scale), round(view.top * scale)
+    rows = slice(min(top, lay.whole.height - 1), min(top + view.out_height, lay.whole.height))
+    columns = slice(min(left, lay.whole.width - 1), min(left + view.out_width, lay.whole.width))
+    inside = lay.picture
+    first, last = max(rows.start, inside.top), min(rows.stop, inside.bottom)
+    begin, end = max(columns.start, inside.left), min(columns.stop, inside.right)
+    picture = None
+    if first < last and begin < end:
+        size = sitting.picture.width, sitting.picture.height
+        across, down = size[0] / inside.width, size[1] / inside.height
+        part = View(
+            round((begin - inside.left) * across), round((first - inside.top) * down),
+            max(1, round((end - begin) * across)), max(1, round((last - first) * down)),
+            end - begin, last - first,
+        )  # fmt: skip
+        picture = room.view(sitting, part, wanted)
+    painted = _painted(sitting, lay, rows, picture, begin, 256)[:, columns]
+    return as_numbers(painted, 256, _channels(sitting, picture))
+
+
+def mounted_strips(
+    sitting: Sitting,
+    long_side: int | None = None,
+    bits: int = 16,
+    wanted: Callable[[], bool] = lambda: True,
+) -> Iterator[Numbers]:
+    """The mounted print from top to bottom, in strips (rows, width) or (rows, width, 3) of uint8 or
+    uint16; as `strips`."""
+    lay, levels = layout_for(sitting, long_side), 256 if bits == 8 else 65536
+    inside = lay.picture
+    coming = _Rows(strips(sitting, (inside.width, inside.height), bits, wanted))
+    channels = _channels(sitting, coming.first)
+    many = max(16, STRIP_PIXELS // lay.whole.width)
+    for top in range(0, lay.whole.height, many):
+        rows = slice(top, min(top + many, lay.whole.height))
+        here = min(rows.stop, inside.bottom) - max(rows.start, inside.top)
+        picture = coming.take(here) if here > 0 else None
+        painted = _painted(sitting, lay, rows, picture, inside.left, levels)
+        yield as_numbers(painted, levels, channels)
+
+
+class _Rows:
+    """Rows of a picture that comes in strips, as many as are wanted."""
+
+    def __init__(self, strips: Iterator[Numbers]) -> None:
+        self._strips = strips
+        self.first = next(strips)
+        self._held = self.first
+
+    def take(self, count: int) -> Numbers:
+        """The next rows."""
+        while len(self._held) < count:
+            self._held = np.concatenate([self._held, next(self._strips)])
+        taken, self._held = self._held[:count], self._held[count:]
+        return taken
+
+
+def with_mount_off(sitting: Sitting) -> Sitting:
+    """The same print, without anything about its picture; sharpened as it is."""
+    mount = sitting.path.recipe.mount
+    bare = type(mount)().model_copy(
+        update={
+            name: getattr(mount, name)
+            for name in type(mount).model_fields
+            if name in ("size", "resolution") or name.startswith("sharpen")
+        }
+    )
+    return sitting.under(replace(sitting.path.with_settings(mount=bare)))
