@@ -40,6 +40,13 @@ class NotFound(SilvrinError):
     title = "Not found"
 
 
+class BadInk(SilvrinError):
+    """A picture that is no signature."""
+
+    status = 422
+    title = "That is no signature"
+
+
 class BadReference(SilvrinError):
     """A picture that no print can be matched to."""
 

@@ -19,7 +19,7 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from .. import __version__
-from ..core.render import Sitting, layout_for, mounted_strips, strips, with_mount_off
+from ..core.render import Sitting, layout_for, mounted_strips, strips
 from ..errors import DiskFull, SilvrinError
 from .profiles import print_grey, srgb
 
@@ -39,16 +39,13 @@ def deliver(
     long_side: int | None = None,
     progress: Progress = lambda share: None,
     wanted: Callable[[], bool] = lambda: True,
-    mounted: bool = True,
 ) -> tuple[int, int]:
-    """Write a print to `target`, and give its width and height in pixels; mounted as its recipe
-    says, or the picture alone. `long_side` is that of the file.
+    """Write a print to `target`, mounted as its recipe says, and give its width and height in
+    pixels. `long_side` is that of the file.
 
     The file appears under its name only when it is complete. Raises DiskFull, Dropped when no
     longer wanted, SilvrinError when the folder cannot be written.
     """
-    if not mounted:
-        sitting = with_mount_off(sitting)
     lay, bits = layout_for(sitting, long_side), 16 if form == "tiff" else 8
     width, height = lay.whole.width, lay.whole.height
     if sitting.path.recipe.mount.changes_picture:

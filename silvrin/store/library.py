@@ -17,6 +17,7 @@ import platformdirs
 from filelock import FileLock
 
 from ..core.light_path import LightPath
+from ..core.mount.mounting import Caption
 from ..core.picture import LinearPicture
 from ..core.recipe import Recipe
 from ..core.render import Sitting
@@ -45,6 +46,11 @@ from .smalls import Smalls
 
 MERGE_MEMORY = 30.0  # bytes a pixel
 Keep = Literal["copy", "refer"]
+
+
+def caption_of(frame: Frame) -> Caption:
+    """What the mount of a frame's prints says of it."""
+    return Caption(frame.number, int(frame.sha256[:8], 16))
 
 
 def standard_home() -> Path:
@@ -103,7 +109,8 @@ class Library:
     def sitting(self, frame: Frame, recipe: Recipe) -> Sitting:
         """A frame under a recipe; raises BadRecipe when it names what is not there, NotFound for
         a capture that is lost."""
-        return Sitting(frame.sha256, self.picture(frame.sha256), self.light_path(recipe))
+        picture, path = self.picture(frame.sha256), self.light_path(recipe)
+        return Sitting(frame.sha256, picture, path, caption_of(frame))
 
     def sit(self, frame_id: int, recipe: Recipe, drawn: Iterable[str]) -> tuple[Frame, Sitting]:
         """A frame and its sitting under a recipe, with the sheets that came with it; raises
@@ -118,7 +125,8 @@ class Library:
         if rough is None:
             rendered = self._is_rendered(frame.sha256)
             return replace(self.sitting(frame, recipe), rendered=rendered)
-        return Sitting((frame.sha256, "rough"), rough, self.light_path(recipe))
+        path = self.light_path(recipe)
+        return Sitting((frame.sha256, "rough"), rough, path, caption_of(frame))
 
     def _is_rendered(self, sha256: str) -> bool:
         capture = captures.capture(self.database.read, sha256)

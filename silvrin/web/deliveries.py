@@ -2,6 +2,7 @@
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..core.render import print_side, with_mount_off
 from ..errors import NotFound
 from ..files.deliver import Format, deliver, fit_name, free_name
 from ..store import prints, rolls
@@ -17,6 +18,10 @@ class DeliveryOrder(BaseModel):
     model_config = ConfigDict(extra="forbid")
     format: Format = "tiff"
     long_side: int | None = Field(None, ge=64, le=65000, description="Pixels; empty is full size.")
+    print_size: bool = Field(
+        False, description="At the print's size and resolution, in place of a long side."
+    )
+    mounted: bool = Field(True, description="As the print is mounted, or the picture alone.")
 
 
 class Delivery(Job):
@@ -71,9 +76,13 @@ class Deliveries(Jobs[Delivery]):
         stem = f"{frame.roll_name} {frame.number:02d} {frame.title} - {of.name}"
         target = free_name(library.delivered, fit_name(stem), what.format)
         recipe = prints.recipe_of(library.database.read, what.change)
+        sitting = library.sitting(frame, recipe)
+        if not what.mounted:
+            sitting = with_mount_off(sitting)
         width, height = deliver(
-            library.sitting(frame, recipe), target, what.format, what.long_side, progress, wanted
-        )
+            sitting, target, what.format,
+            print_side(sitting) if what.print_size else what.long_side, progress, wanted,
+        )  # fmt: skip
         made = Finished(
             print_id=of.id, file=str(target), width=width, height=height,
             bytes=target.stat().st_size,

@@ -14,6 +14,7 @@ import type {
   FrameFigures,
   HueBand,
   ImportFile,
+  Ink,
   ItemFile,
   ItemKind,
   KeptRecipe,
@@ -71,9 +72,9 @@ export async function smallPrint(
   };
 }
 
-/** Gives a finished picture that prints can be matched to. */
-export async function giveReference(file: File): Promise<Schemas["GivenReference"]> {
-  const response = await fetch(`/api/references?name=${encodeURIComponent(file.name)}`, {
+/** Gives a file to the server, and hears what it is. */
+async function given<T>(address: string, file: File): Promise<T> {
+  const response = await fetch(`/api${address}?name=${encodeURIComponent(file.name)}`, {
     method: "POST",
     headers: { "content-type": "application/octet-stream" },
     body: file,
@@ -84,11 +85,16 @@ export async function giveReference(file: File): Promise<Schemas["GivenReference
   return response.json();
 }
 
+/** Gives a finished picture that prints can be matched to. */
+export const giveReference = (file: File) => given<Schemas["GivenReference"]>("/references", file);
+
 /** The reference of a bracket with what moved, as a picture's address; it must be revoked. */
 export const movedPicture = async (bracket: Schemas["Bracket"], signal: AbortSignal) =>
   URL.createObjectURL(await picture("/merges/moved", bracket, signal));
 
 export const api = {
+  /** The ink of a picture of a signature. */
+  ink: (file: File) => given<Ink>("/inks", file),
   rolls: () => ask<Roll[]>("GET", "/rolls"),
   makeRoll: (name: string) => ask<Roll>("POST", "/rolls", { name }),
   renameRoll: (id: number, name: string) => ask<Roll>("PATCH", `/rolls/${id}`, { name }),

@@ -17,7 +17,7 @@ export interface Wanted {
   strip: TestStrip | null;
   held: HeldZones | null;
   /** Only what breaks up stands. */
-  only: "breaking" | "unsure" | "piled" | null;
+  only: "breaking" | "unsure" | "piled" | "edges" | null;
   /** The area of a pass, or of all, under lines. */
   hatched: number | "all" | null;
   /** What the printing map gives, as colours. */

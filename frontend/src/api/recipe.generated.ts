@@ -1,6 +1,6 @@
 // Made from docs/openapi.json by `make types`.
 
-export const STATION_NAMES = ["capture","light","film","development","enlarger","paper","toner"] as const;
+export const STATION_NAMES = ["capture","light","film","development","enlarger","paper","toner","mount"] as const;
 
 /** Fields that belong to the frame; all others are of the look. */
 export const OF_FRAME: Record<(typeof STATION_NAMES)[number], readonly string[]> = {
@@ -43,7 +43,12 @@ export const OF_FRAME: Record<(typeof STATION_NAMES)[number], readonly string[]>
     "passes"
   ],
   "paper": [],
-  "toner": []
+  "toner": [],
+  "mount": [
+    "edge_seed",
+    "edition_number",
+    "edition_of"
+  ]
 };
 
 /** Fields of the parts of each station; each part can be switched off. */
@@ -168,6 +173,46 @@ export const PARTS: Record<(typeof STATION_NAMES)[number], Record<string, readon
       "green_magenta",
       "blue_yellow",
       "hue_shift"
+    ]
+  },
+  "mount": {
+    "mat": [
+      "mat",
+      "mat_sides",
+      "mat_top",
+      "mat_below",
+      "board",
+      "undermat",
+      "undermat_colour",
+      "bevel",
+      "ground",
+      "ground_tone"
+    ],
+    "paper": [
+      "size",
+      "resolution",
+      "border_left",
+      "border_right",
+      "border_top",
+      "border_bottom",
+      "key_line",
+      "key_gap",
+      "key_tone",
+      "edge",
+      "edge_width",
+      "edge_seed"
+    ],
+    "sharpness": [
+      "sharpen",
+      "sharpen_radius",
+      "sharpen_threshold",
+      "sharpen_edges",
+      "sharpen_for"
+    ],
+    "signature": [
+      "inscriptions",
+      "edition_number",
+      "edition_of"
     ]
   },
   "paper": {

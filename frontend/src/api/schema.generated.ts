@@ -765,6 +765,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Ink
+         * @description The ink of a transparent PNG, which is the body.
+         */
+        post: operations["read_ink_api_inks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/last-print": {
         parameters: {
             query?: never;
@@ -2018,6 +2038,41 @@ export interface components {
             light: components["schemas"]["LightSettings"];
             /**
              * @default {
+             *       "bevel": 1.5,
+             *       "board": "#f6f3ea",
+             *       "border_bottom": 0,
+             *       "border_left": 0,
+             *       "border_right": 0,
+             *       "border_top": 0,
+             *       "edge": "clean",
+             *       "edge_seed": 0,
+             *       "edge_width": 4,
+             *       "edition_number": 0,
+             *       "edition_of": 0,
+             *       "ground": 0,
+             *       "ground_tone": 82,
+             *       "inscriptions": [],
+             *       "key_gap": 0,
+             *       "key_line": 0,
+             *       "key_tone": 0,
+             *       "mat": "none",
+             *       "mat_below": 90,
+             *       "mat_sides": 70,
+             *       "mat_top": 70,
+             *       "resolution": 360,
+             *       "sharpen": 0,
+             *       "sharpen_edges": 0.5,
+             *       "sharpen_for": "paper",
+             *       "sharpen_radius": 0.1,
+             *       "sharpen_threshold": 0.5,
+             *       "size": 300,
+             *       "undermat": 0,
+             *       "undermat_colour": "#20201f"
+             *     }
+             */
+            mount: components["schemas"]["MountSettings"];
+            /**
+             * @default {
              *       "black_at": 1,
              *       "curve": [],
              *       "grade": 2,
@@ -2773,6 +2828,18 @@ export interface components {
              * @description Pixels; empty is full size.
              */
             long_side?: number | null;
+            /**
+             * Mounted
+             * @description As the print is mounted, or the picture alone.
+             * @default true
+             */
+            mounted: boolean;
+            /**
+             * Print Size
+             * @description At the print's size and resolution, in place of a long side.
+             * @default false
+             */
+            print_size: boolean;
         };
         /**
          * DevelopmentLook
@@ -3862,6 +3929,105 @@ export interface components {
             subfolders: boolean;
         };
         /**
+         * Ink
+         * @description A signature: drawn, or a picture of one; inks lie on sheets. Lengths are in parts of its
+         *     height.
+         */
+        Ink: {
+            /**
+             * Picture
+             * @description How far it covers: an 8-bit grey PNG in base64.
+             * @default
+             */
+            picture: string;
+            /**
+             * Strokes
+             * @description Where the pen went.
+             * @default []
+             */
+            strokes: [
+                number,
+                number
+            ][][];
+            /**
+             * Width
+             * @description Of its height.
+             */
+            width: number;
+        };
+        /**
+         * Inscription
+         * @description A signature, a title or the number of an edition, and where it stands.
+         */
+        Inscription: {
+            /**
+             * At
+             * @description Where it stands there, below.
+             * @default right
+             * @enum {string}
+             */
+            at: "left" | "middle" | "right";
+            /**
+             * Right
+             * @description Moved to the right.
+             * @default 0
+             */
+            dx: number;
+            /**
+             * Down
+             * @description Moved down.
+             * @default 0
+             */
+            dy: number;
+            /**
+             * Lettering
+             * @default hand
+             * @enum {string}
+             */
+            font: "sans" | "serif" | "hand";
+            /**
+             * Height
+             * @description Of its letters, or of the whole of it.
+             * @default 6
+             */
+            height: number;
+            /**
+             * Ink
+             * @description The sheet of what is drawn.
+             */
+            ink?: string | null;
+            /**
+             * On
+             * @description What it stands on.
+             * @default border
+             * @enum {string}
+             */
+            on: "border" | "picture" | "mat";
+            /**
+             * Pen
+             * @description How wide its strokes are.
+             * @default 0.4
+             */
+            pen: number;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Tone
+             * @description From black to white.
+             * @default 25
+             */
+            tone: number;
+            /**
+             * Kind
+             * @default typed
+             * @enum {string}
+             */
+            what: "typed" | "edition" | "ink";
+        };
+        /**
          * ItemFile
          * @description An item in a file of its own.
          */
@@ -4333,6 +4499,7 @@ export interface components {
             facts: components["schemas"]["Facts"];
             /** Height */
             height: number;
+            mounted: components["schemas"]["Mounted"];
             /** Picture Height */
             picture_height: number;
             /** Picture Width */
@@ -4346,7 +4513,7 @@ export interface components {
              * Show
              * @enum {string}
              */
-            show: "print" | "colour" | "proof" | "plate" | "clipped" | "projected";
+            show: "print" | "colour" | "proof" | "plate" | "clipped" | "projected" | "mounted";
             strip: components["schemas"]["StripFacts"] | null;
             view: components["schemas"]["LiveView"];
             /** Width */
@@ -4385,10 +4552,10 @@ export interface components {
             hurry: boolean;
             /**
              * Only
-             * @description Only that stands: what breaks up, what colour alone does not tell, where passes pile up.
+             * @description Only that stands: what breaks up, what colour alone does not tell, where passes pile up; or what sharpening takes for edges, white.
              * @default null
              */
-            only: ("breaking" | "unsure" | "piled") | null;
+            only: ("breaking" | "unsure" | "piled" | "edges") | null;
             /**
              * Plate
              * @default scene
@@ -4409,7 +4576,7 @@ export interface components {
              * @default print
              * @enum {string}
              */
-            show: "print" | "colour" | "proof" | "plate" | "clipped" | "projected";
+            show: "print" | "colour" | "proof" | "plate" | "clipped" | "projected" | "mounted";
             /** @default null */
             strip: components["schemas"]["TestStrip"] | null;
             view: components["schemas"]["LiveView"];
@@ -4585,6 +4752,38 @@ export interface components {
              *     }
              */
             light: components["schemas"]["LightLook"];
+            /**
+             * @default {
+             *       "bevel": 1.5,
+             *       "board": "#f6f3ea",
+             *       "border_bottom": 0,
+             *       "border_left": 0,
+             *       "border_right": 0,
+             *       "border_top": 0,
+             *       "edge": "clean",
+             *       "edge_width": 4,
+             *       "ground": 0,
+             *       "ground_tone": 82,
+             *       "inscriptions": [],
+             *       "key_gap": 0,
+             *       "key_line": 0,
+             *       "key_tone": 0,
+             *       "mat": "none",
+             *       "mat_below": 90,
+             *       "mat_sides": 70,
+             *       "mat_top": 70,
+             *       "resolution": 360,
+             *       "sharpen": 0,
+             *       "sharpen_edges": 0.5,
+             *       "sharpen_for": "paper",
+             *       "sharpen_radius": 0.1,
+             *       "sharpen_threshold": 0.5,
+             *       "size": 300,
+             *       "undermat": 0,
+             *       "undermat_colour": "#20201f"
+             *     }
+             */
+            mount: components["schemas"]["MountLook"];
             /**
              * @default {
              *       "black_at": 1,
@@ -4978,6 +5177,38 @@ export interface components {
              *         "strength": 1,
              *         "temperature": 5500
              *       },
+             *       "mount": {
+             *         "bevel": 1.5,
+             *         "board": "#f6f3ea",
+             *         "border_bottom": 0,
+             *         "border_left": 0,
+             *         "border_right": 0,
+             *         "border_top": 0,
+             *         "edge": "clean",
+             *         "edge_seed": 0,
+             *         "edge_width": 4,
+             *         "edition_number": 0,
+             *         "edition_of": 0,
+             *         "ground": 0,
+             *         "ground_tone": 82,
+             *         "inscriptions": [],
+             *         "key_gap": 0,
+             *         "key_line": 0,
+             *         "key_tone": 0,
+             *         "mat": "none",
+             *         "mat_below": 90,
+             *         "mat_sides": 70,
+             *         "mat_top": 70,
+             *         "resolution": 360,
+             *         "sharpen": 0,
+             *         "sharpen_edges": 0.5,
+             *         "sharpen_for": "paper",
+             *         "sharpen_radius": 0.1,
+             *         "sharpen_threshold": 0.5,
+             *         "size": 300,
+             *         "undermat": 0,
+             *         "undermat_colour": "#20201f"
+             *       },
              *       "paper": {
              *         "black_at": 1,
              *         "curve": [],
@@ -5029,6 +5260,430 @@ export interface components {
              * @default 1
              */
             strength: number;
+        };
+        /**
+         * MountLook
+         * @description Mount: the finished thing, in millimetres.
+         */
+        MountLook: {
+            /**
+             * Bevel
+             * @description Of the cut edges of a mat.
+             * @default 1.5
+             */
+            bevel: number;
+            /**
+             * Board
+             * @description Colour of the mat.
+             * @default #f6f3ea
+             */
+            board: string;
+            /**
+             * Border below
+             * @description White paper below the picture.
+             * @default 0
+             */
+            border_bottom: number;
+            /**
+             * Border left
+             * @description White paper beside the picture.
+             * @default 0
+             */
+            border_left: number;
+            /**
+             * Border right
+             * @description White paper beside the picture.
+             * @default 0
+             */
+            border_right: number;
+            /**
+             * Border above
+             * @description White paper above the picture.
+             * @default 0
+             */
+            border_top: number;
+            /**
+             * Edge
+             * @description Clean, with the film's rebate, or as a filed negative carrier prints it.
+             * @default clean
+             * @enum {string}
+             */
+            edge: "clean" | "rebate" | "filed";
+            /**
+             * Edge width
+             * @description Of rebate or filed edge.
+             * @default 4
+             */
+            edge_width: number;
+            /**
+             * Ground
+             * @description Even tone about it all.
+             * @default 0
+             */
+            ground: number;
+            /**
+             * Ground's tone
+             * @description From black to white.
+             * @default 82
+             */
+            ground_tone: number;
+            /**
+             * Signature
+             * @description What is written on it.
+             * @default []
+             */
+            inscriptions: components["schemas"]["Inscription"][];
+            /**
+             * Gap
+             * @description Between the picture and its line.
+             * @default 0
+             */
+            key_gap: number;
+            /**
+             * Key line
+             * @description A line round the picture.
+             * @default 0
+             */
+            key_line: number;
+            /**
+             * Tone of the line
+             * @description From black to white.
+             * @default 0
+             */
+            key_tone: number;
+            /**
+             * Mat
+             * @description A mat about the print, with a window.
+             * @default none
+             * @enum {string}
+             */
+            mat: "none" | "equal" | "weighted" | "own";
+            /**
+             * Below
+             * @description Of an own mat.
+             * @default 90
+             */
+            mat_below: number;
+            /**
+             * Sides, top
+             * @description Of the mat; of an own one the sides.
+             * @default 70
+             */
+            mat_sides: number;
+            /**
+             * Above
+             * @description Of an own mat.
+             * @default 70
+             */
+            mat_top: number;
+            /**
+             * Resolution
+             * @description Of a file at print size.
+             * @default 360
+             */
+            resolution: number;
+            /**
+             * Sharpening
+             * @description How strong edges are drawn.
+             * @default 0
+             */
+            sharpen: number;
+            /**
+             * Only edges
+             * @description How far what is no edge stays.
+             * @default 0.5
+             */
+            sharpen_edges: number;
+            /**
+             * For
+             * @description Paper: the radius is as long on the print. Screens: as long at 96 pixels an inch, whatever the size.
+             * @default paper
+             * @enum {string}
+             */
+            sharpen_for: "paper" | "screen";
+            /**
+             * Radius
+             * @description How far from an edge, on the print.
+             * @default 0.1
+             */
+            sharpen_radius: number;
+            /**
+             * Threshold
+             * @description Differences up to which nothing is sharpened.
+             * @default 0.5
+             */
+            sharpen_threshold: number;
+            /**
+             * Long side
+             * @description Of the picture as it is printed, without border and mat.
+             * @default 300
+             */
+            size: number;
+            /**
+             * Under mat
+             * @description How much of a second board is seen.
+             * @default 0
+             */
+            undermat: number;
+            /**
+             * Under mat's colour
+             * @description Of the second board.
+             * @default #20201f
+             */
+            undermat_colour: string;
+        };
+        /**
+         * MountOfFrame
+         * @description Mount: the finished thing, in millimetres.
+         */
+        MountOfFrame: {
+            /**
+             * Another edge
+             * @description Each frame has its own; and others.
+             * @default 0
+             */
+            edge_seed: number;
+            /**
+             * Number
+             * @description Of this print in its edition; 0 is none.
+             * @default 0
+             */
+            edition_number: number;
+            /**
+             * Of
+             * @description How many prints the edition has; 0 is open.
+             * @default 0
+             */
+            edition_of: number;
+        };
+        /**
+         * MountSettings
+         * @description Mount: the finished thing, in millimetres.
+         */
+        MountSettings: {
+            /**
+             * Bevel
+             * @description Of the cut edges of a mat.
+             * @default 1.5
+             */
+            bevel: number;
+            /**
+             * Board
+             * @description Colour of the mat.
+             * @default #f6f3ea
+             */
+            board: string;
+            /**
+             * Border below
+             * @description White paper below the picture.
+             * @default 0
+             */
+            border_bottom: number;
+            /**
+             * Border left
+             * @description White paper beside the picture.
+             * @default 0
+             */
+            border_left: number;
+            /**
+             * Border right
+             * @description White paper beside the picture.
+             * @default 0
+             */
+            border_right: number;
+            /**
+             * Border above
+             * @description White paper above the picture.
+             * @default 0
+             */
+            border_top: number;
+            /**
+             * Edge
+             * @description Clean, with the film's rebate, or as a filed negative carrier prints it.
+             * @default clean
+             * @enum {string}
+             */
+            edge: "clean" | "rebate" | "filed";
+            /**
+             * Another edge
+             * @description Each frame has its own; and others.
+             * @default 0
+             */
+            edge_seed: number;
+            /**
+             * Edge width
+             * @description Of rebate or filed edge.
+             * @default 4
+             */
+            edge_width: number;
+            /**
+             * Number
+             * @description Of this print in its edition; 0 is none.
+             * @default 0
+             */
+            edition_number: number;
+            /**
+             * Of
+             * @description How many prints the edition has; 0 is open.
+             * @default 0
+             */
+            edition_of: number;
+            /**
+             * Ground
+             * @description Even tone about it all.
+             * @default 0
+             */
+            ground: number;
+            /**
+             * Ground's tone
+             * @description From black to white.
+             * @default 82
+             */
+            ground_tone: number;
+            /**
+             * Signature
+             * @description What is written on it.
+             * @default []
+             */
+            inscriptions: components["schemas"]["Inscription"][];
+            /**
+             * Gap
+             * @description Between the picture and its line.
+             * @default 0
+             */
+            key_gap: number;
+            /**
+             * Key line
+             * @description A line round the picture.
+             * @default 0
+             */
+            key_line: number;
+            /**
+             * Tone of the line
+             * @description From black to white.
+             * @default 0
+             */
+            key_tone: number;
+            /**
+             * Mat
+             * @description A mat about the print, with a window.
+             * @default none
+             * @enum {string}
+             */
+            mat: "none" | "equal" | "weighted" | "own";
+            /**
+             * Below
+             * @description Of an own mat.
+             * @default 90
+             */
+            mat_below: number;
+            /**
+             * Sides, top
+             * @description Of the mat; of an own one the sides.
+             * @default 70
+             */
+            mat_sides: number;
+            /**
+             * Above
+             * @description Of an own mat.
+             * @default 70
+             */
+            mat_top: number;
+            /**
+             * Resolution
+             * @description Of a file at print size.
+             * @default 360
+             */
+            resolution: number;
+            /**
+             * Sharpening
+             * @description How strong edges are drawn.
+             * @default 0
+             */
+            sharpen: number;
+            /**
+             * Only edges
+             * @description How far what is no edge stays.
+             * @default 0.5
+             */
+            sharpen_edges: number;
+            /**
+             * For
+             * @description Paper: the radius is as long on the print. Screens: as long at 96 pixels an inch, whatever the size.
+             * @default paper
+             * @enum {string}
+             */
+            sharpen_for: "paper" | "screen";
+            /**
+             * Radius
+             * @description How far from an edge, on the print.
+             * @default 0.1
+             */
+            sharpen_radius: number;
+            /**
+             * Threshold
+             * @description Differences up to which nothing is sharpened.
+             * @default 0.5
+             */
+            sharpen_threshold: number;
+            /**
+             * Long side
+             * @description Of the picture as it is printed, without border and mat.
+             * @default 300
+             */
+            size: number;
+            /**
+             * Under mat
+             * @description How much of a second board is seen.
+             * @default 0
+             */
+            undermat: number;
+            /**
+             * Under mat's colour
+             * @description Of the second board.
+             * @default #20201f
+             */
+            undermat_colour: string;
+        };
+        /**
+         * Mounted
+         * @description Sizes of the mounted print: width and height.
+         */
+        Mounted: {
+            /** Alone At Size */
+            alone_at_size: [
+                number,
+                number
+            ];
+            /** At Size */
+            at_size: [
+                number,
+                number
+            ];
+            /** Changes */
+            changes: boolean;
+            /** Enough */
+            enough: boolean;
+            /** Full */
+            full: [
+                number,
+                number
+            ];
+            /** Paper */
+            paper: [
+                number,
+                number
+            ];
+            /** Picture */
+            picture: [
+                number,
+                number
+            ];
+            /** Whole */
+            whole: [
+                number,
+                number
+            ];
         };
         /**
          * Moved
@@ -5247,6 +5902,35 @@ export interface components {
              *           "strength": 1,
              *           "temperature": 5500
              *         },
+             *         "mount": {
+             *           "bevel": 1.5,
+             *           "board": "#f6f3ea",
+             *           "border_bottom": 0,
+             *           "border_left": 0,
+             *           "border_right": 0,
+             *           "border_top": 0,
+             *           "edge": "clean",
+             *           "edge_width": 4,
+             *           "ground": 0,
+             *           "ground_tone": 82,
+             *           "inscriptions": [],
+             *           "key_gap": 0,
+             *           "key_line": 0,
+             *           "key_tone": 0,
+             *           "mat": "none",
+             *           "mat_below": 90,
+             *           "mat_sides": 70,
+             *           "mat_top": 70,
+             *           "resolution": 360,
+             *           "sharpen": 0,
+             *           "sharpen_edges": 0.5,
+             *           "sharpen_for": "paper",
+             *           "sharpen_radius": 0.1,
+             *           "sharpen_threshold": 0.5,
+             *           "size": 300,
+             *           "undermat": 0,
+             *           "undermat_colour": "#20201f"
+             *         },
              *         "paper": {
              *           "black_at": 1,
              *           "curve": [],
@@ -5318,6 +6002,11 @@ export interface components {
              *           "focus_size": 0.25,
              *           "focus_x": 0.5,
              *           "focus_y": 0.5
+             *         },
+             *         "mount": {
+             *           "edge_seed": 0,
+             *           "edition_number": 0,
+             *           "edition_of": 0
              *         }
              *       }
              *     }
@@ -5419,6 +6108,14 @@ export interface components {
              *     }
              */
             light: components["schemas"]["LightOfFrame"];
+            /**
+             * @default {
+             *       "edge_seed": 0,
+             *       "edition_number": 0,
+             *       "edition_of": 0
+             *     }
+             */
+            mount: components["schemas"]["MountOfFrame"];
         };
         /**
          * Outline
@@ -6114,9 +6811,14 @@ export interface components {
         };
         /**
          * Sheet
-         * @description What is drawn on one sheet: mends, outlines, passes or strokes.
+         * @description What is drawn on one sheet: mends, outlines, passes, strokes or an ink.
          */
         Sheet: {
+            /**
+             * Inks
+             * @default []
+             */
+            inks: components["schemas"]["Ink"][];
             /**
              * Mends
              * @default []
@@ -6580,7 +7282,7 @@ export interface components {
          * @description The stations of a recipe, in the order of the light path.
          * @enum {string}
          */
-        StationNames: "capture" | "light" | "film" | "development" | "enlarger" | "paper" | "toner";
+        StationNames: "capture" | "light" | "film" | "development" | "enlarger" | "paper" | "toner" | "mount";
         /**
          * @description The fields of the parts of each station, each of which can be switched off.
          * @default {
@@ -6704,6 +7406,46 @@ export interface components {
          *           "green_magenta",
          *           "blue_yellow",
          *           "hue_shift"
+         *         ]
+         *       },
+         *       "mount": {
+         *         "mat": [
+         *           "mat",
+         *           "mat_sides",
+         *           "mat_top",
+         *           "mat_below",
+         *           "board",
+         *           "undermat",
+         *           "undermat_colour",
+         *           "bevel",
+         *           "ground",
+         *           "ground_tone"
+         *         ],
+         *         "paper": [
+         *           "size",
+         *           "resolution",
+         *           "border_left",
+         *           "border_right",
+         *           "border_top",
+         *           "border_bottom",
+         *           "key_line",
+         *           "key_gap",
+         *           "key_tone",
+         *           "edge",
+         *           "edge_width",
+         *           "edge_seed"
+         *         ],
+         *         "sharpness": [
+         *           "sharpen",
+         *           "sharpen_radius",
+         *           "sharpen_threshold",
+         *           "sharpen_edges",
+         *           "sharpen_for"
+         *         ],
+         *         "signature": [
+         *           "inscriptions",
+         *           "edition_number",
+         *           "edition_of"
          *         ]
          *       },
          *       "paper": {
@@ -7353,6 +8095,35 @@ export interface components {
              *         "strength": 1,
              *         "temperature": 5500
              *       },
+             *       "mount": {
+             *         "bevel": 1.5,
+             *         "board": "#f6f3ea",
+             *         "border_bottom": 0,
+             *         "border_left": 0,
+             *         "border_right": 0,
+             *         "border_top": 0,
+             *         "edge": "clean",
+             *         "edge_width": 4,
+             *         "ground": 0,
+             *         "ground_tone": 82,
+             *         "inscriptions": [],
+             *         "key_gap": 0,
+             *         "key_line": 0,
+             *         "key_tone": 0,
+             *         "mat": "none",
+             *         "mat_below": 90,
+             *         "mat_sides": 70,
+             *         "mat_top": 70,
+             *         "resolution": 360,
+             *         "sharpen": 0,
+             *         "sharpen_edges": 0.5,
+             *         "sharpen_for": "paper",
+             *         "sharpen_radius": 0.1,
+             *         "sharpen_threshold": 0.5,
+             *         "size": 300,
+             *         "undermat": 0,
+             *         "undermat_colour": "#20201f"
+             *       },
              *       "paper": {
              *         "black_at": 1,
              *         "curve": [],
@@ -7428,6 +8199,11 @@ export interface components {
              *         "focus_size": 0.25,
              *         "focus_x": 0.5,
              *         "focus_y": 0.5
+             *       },
+             *       "mount": {
+             *         "edge_seed": 0,
+             *         "edition_number": 0,
+             *         "edition_of": 0
              *       }
              *     }
              */
@@ -7436,7 +8212,7 @@ export interface components {
              * Off
              * @default []
              */
-            off: ("capture" | "capture.light" | "capture.frame" | "capture.spots" | "capture.lens" | "light" | "light.glass" | "light.hues" | "light.air" | "film" | "film.stock" | "film.grain" | "development" | "development.negative" | "development.local" | "development.zones" | "enlarger" | "enlarger.exposure" | "enlarger.map" | "paper" | "paper.paper" | "paper.points" | "paper.values" | "toner" | "toner.baths" | "toner.stops" | "toner.colour")[];
+            off: ("capture" | "capture.light" | "capture.frame" | "capture.spots" | "capture.lens" | "light" | "light.glass" | "light.hues" | "light.air" | "film" | "film.stock" | "film.grain" | "development" | "development.negative" | "development.local" | "development.zones" | "enlarger" | "enlarger.exposure" | "enlarger.map" | "paper" | "paper.paper" | "paper.points" | "paper.values" | "toner" | "toner.baths" | "toner.stops" | "toner.colour" | "mount" | "mount.paper" | "mount.mat" | "mount.signature" | "mount.sharpness")[];
         };
         /**
          * ZoneLimit
@@ -8907,6 +9683,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FolderImport"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_ink_api_inks_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ink"];
                 };
             };
             /** @description Validation Error */

@@ -5,10 +5,21 @@ import { api, type DeliveryOrder, type Frame } from "../api/client";
 import { Button } from "../parts/Button";
 import { DialogContent } from "../parts/DialogContent";
 import { Segments } from "../parts/Segments";
-import { useBench } from "../state/bench";
+import { type Bench, useBench } from "../state/bench";
 import { bytes } from "../wording/format";
 
 const SHARING = 2048;
+type Size = "full" | "print" | "sharing";
+
+/** Pixels of a file of a size, in words. */
+function pixelsOf({ header }: Bench, size: Size, alone: boolean): string {
+  if (!header) return "";
+  const { full, at_size, alone_at_size } = header.mounted;
+  const whole = alone ? [header.picture_width, header.picture_height] : full;
+  const printed = alone ? alone_at_size : at_size;
+  const ratio = size === "sharing" ? Math.min(1, SHARING / Math.max(...whole)) : 1;
+  return (size === "print" ? printed : whole.map((side) => Math.round(side * ratio))).join(" × ");
+}
 
 interface DeliverDialogProps {
   printId: number;
@@ -23,7 +34,7 @@ interface DeliverDialogProps {
 export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDialogProps) {
   const toned = useBench(({ header }) => header?.channels === 3);
   const [format, setFormat] = useState<"tiff" | "jpeg">("tiff");
-  const [size, setSize] = useState<"full" | "sharing">("full");
+  const [size, setSize] = useState<Size>("full");
   const order = useMutation({
     mutationFn: (o: DeliveryOrder) => kept().then(() => api.deliver(printId, o)),
   });
@@ -36,8 +47,9 @@ export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDia
   });
   const job = id === undefined ? undefined : delivery.data;
   const busy = order.isPending || job?.state === "waiting" || job?.state === "running";
-  const long = Math.max(frame.width, frame.height);
-  const scale = size === "sharing" ? Math.min(1, SHARING / long) : 1;
+  const [bare, setBare] = useState(false);
+  const changes = useBench(({ header }) => header?.mounted.changes ?? false);
+  const pixels = useBench((bench) => pixelsOf(bench, size, bare));
   const again = () => order.reset();
 
   return (
@@ -94,14 +106,28 @@ export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDia
                   onChange={setSize}
                   options={[
                     { value: "full", text: "Full size" },
-                    { value: "sharing", text: `${SHARING} px long side` },
+                    { value: "print", text: "Print size" },
+                    { value: "sharing", text: `${SHARING} px` },
                   ]}
                 />
                 <span className="text-[12.5px] text-soft">Print</span>
                 <span className="text-note text-soft">
-                  {Math.round(frame.width * scale)} × {Math.round(frame.height * scale)} pixels,
-                  {toned ? "in colour" : "grey"}, with its colour profile
+                  {pixels} pixels, {toned ? "in colour" : "grey"}, with its colour profile
                 </span>
+                {changes && (
+                  <>
+                    <span className="text-[12.5px] text-soft">Mount</span>
+                    <Segments
+                      label="Mount"
+                      value={bare ? "alone" : "mounted"}
+                      onChange={(as) => setBare(as === "alone")}
+                      options={[
+                        { value: "mounted", text: "As mounted" },
+                        { value: "alone", text: "Picture alone" },
+                      ]}
+                    />
+                  </>
+                )}
               </div>
               {busy && (
                 <div
@@ -133,7 +159,12 @@ export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDia
                   go
                   disabled={busy}
                   onClick={() =>
-                    order.mutate({ format, long_side: size === "sharing" ? SHARING : null })
+                    order.mutate({
+                      format,
+                      long_side: size === "sharing" ? SHARING : null,
+                      print_size: size === "print",
+                      mounted: !bare,
+                    })
                   }
                 >
                   {busy ? "Printing…" : "Deliver"}

@@ -1,4 +1,5 @@
 import { useRef } from "react";
+import type { StationName } from "../api/client";
 import { Fold } from "../parts/Fold";
 import { useBench, useBenchStore, useTray } from "../state/bench";
 import { useLit } from "./find/useLit";
@@ -22,6 +23,9 @@ export function FoldedTray() {
     </div>
   );
 }
+
+/** Stations of which nothing is proposed. */
+const UNPROPOSED: StationName[] = ["toner", "mount"];
 
 /** The controls of the chosen station, and its plot. */
 export function Tray() {
@@ -52,25 +56,28 @@ export function Tray() {
         <div className="flex items-baseline justify-between">
           <h1 className="text-head font-semibold">{station.title}</h1>
           <div className="flex gap-3 text-note text-faint">
-            {station.name !== "toner" && (station.name !== "capture" || kind !== "raw") && (
+            {!UNPROPOSED.includes(station.name) &&
+              (station.name !== "capture" || kind !== "raw") && (
+                <button
+                  type="button"
+                  disabled={busy}
+                  title={`Meters the picture and sets anew what of ${station.title} is proposed; the other stations stay`}
+                  onClick={() => propose(station.name)}
+                  className="hover:text-ink disabled:opacity-50"
+                >
+                  {busy ? "Metering…" : "Propose"}
+                </button>
+              )}
+            {station.ring && (
               <button
                 type="button"
-                disabled={busy}
-                title={`Meters the picture and sets anew what of ${station.title} is proposed; the other stations stay`}
-                onClick={() => propose(station.name)}
-                className="hover:text-ink disabled:opacity-50"
+                title="Small prints of this picture that differ in settings of this station (R)"
+                onClick={() => store.setState({ dialog: "ring" })}
+                className="hover:text-ink"
               >
-                {busy ? "Metering…" : "Propose"}
+                Ring-around
               </button>
             )}
-            <button
-              type="button"
-              title="Small prints of this picture that differ in settings of this station (R)"
-              onClick={() => store.setState({ dialog: "ring" })}
-              className="hover:text-ink"
-            >
-              Ring-around
-            </button>
             <Switches station={station.name} title={station.title} />
             <FoldTray />
           </div>

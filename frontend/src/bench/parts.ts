@@ -13,6 +13,7 @@ export const PART_TITLES: { [S in keyof Parts]: Record<Parts[S], string> } = {
   enlarger: { exposure: "Exposure", map: "Printing map" },
   paper: { paper: "Paper, grade", points: "Points, curve", values: "Values" },
   toner: { baths: "Baths", stops: "Tonal stops", colour: "Wash, colour" },
+  mount: { paper: "Border", mat: "Mat", signature: "Signature", sharpness: "Sharpness" },
 };
 
 export const switchOf = <S extends keyof Parts>(station: S, part?: Parts[S]) =>

@@ -55,6 +55,7 @@ export type Peek =
   | "alone"
   | "areas"
   | "heat"
+  | "edges"
   | "other";
 
 /** What the print is compared with. */
@@ -92,6 +93,7 @@ export interface Parts {
   enlarger: "exposure" | "map";
   paper: "paper" | "points" | "values";
   toner: "baths" | "stops" | "colour";
+  mount: "paper" | "mat" | "signature" | "sharpness";
 }
 
 /** A development that brings a second spot to a zone while the first keeps its place. */
@@ -271,6 +273,7 @@ export function benchStore(
         enlarger: "exposure",
         paper: "paper",
         toner: "baths",
+        mount: "paper",
       },
       handles: "zone_lift",
       shown: { kind: "print" },
@@ -361,9 +364,32 @@ export function benchStore(
 export const stripStation = (strip: TestStrip): StationName =>
   strip.over === "grade" ? "paper" : "enlarger";
 
+/** Whether the print is shown with all that it is mounted in: at the Mount station, while nothing
+ * else is looked at or done. */
+export const isMounted = ({
+  station,
+  shown,
+  peek,
+  tool,
+  comparing,
+  along,
+}: Pick<Bench, "station" | "shown" | "peek" | "tool" | "comparing" | "along">): boolean =>
+  station === "mount" &&
+  shown.kind === "print" &&
+  (peek === null || peek === "edges") &&
+  tool.kind === "look" &&
+  comparing === null &&
+  along === null;
+
 /** The finished picture's size, which follows from its geometry. */
 export const sizeOf = ({ header, frame }: Pick<Bench, "header" | "frame">): Size =>
   header ? { width: header.picture_width, height: header.picture_height } : frame;
+
+/** The size of what is shown: the picture, or all that it is mounted in. */
+export function shownSize(bench: Bench): Size {
+  const [width, height] = bench.header?.mounted.full ?? [];
+  return width && height && isMounted(bench) ? { width, height } : sizeOf(bench);
+}
 
 /** The geometry of a capture of which nothing is said yet. */
 const plainShape = ({ width, height }: Size): Shape => ({
@@ -382,8 +408,10 @@ const plainShape = ({ width, height }: Size): Shape => ({
 });
 
 /** The pixel under the pointer while it is on the picture, which may have become smaller under it. */
-export const pointOn = (bench: Pick<Bench, "point" | "header" | "frame">): PicturePlace | null =>
-  bench.point && isInside(bench.point as Point, sizeOf(bench)) ? bench.point : null;
+export const pointOn = (bench: Bench): PicturePlace | null =>
+  bench.point && !isMounted(bench) && isInside(bench.point as Point, sizeOf(bench))
+    ? bench.point
+    : null;
 
 export const BenchContext = createContext<StoreApi<Bench> | null>(null);
 

@@ -5,7 +5,7 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
 import { api } from "../api/client";
-import type { Mend, Outline, Pass, Recipe, Sheet, Stroke } from "../api/types";
+import type { Ink, Mend, Outline, Pass, Recipe, Sheet, Stroke } from "../api/types";
 import { leanPass, wholePass } from "../bench/map/wholes";
 
 /** What is drawn, by what the recipe or a brush calls its sheets. */
@@ -14,6 +14,7 @@ export interface Drawn {
   protected: Outline;
   passes: Pass;
   strokes: Stroke;
+  inks: Ink;
 }
 type Kind = keyof Drawn;
 const LISTS = {
@@ -21,6 +22,7 @@ const LISTS = {
   protected: "outlines",
   passes: "passes",
   strokes: "strokes",
+  inks: "inks",
 } as const;
 
 /** Characters from which a sheet takes no more. */
@@ -55,10 +57,14 @@ const strokeSheets = (passes: Pass[]) =>
     pass.shapes.flatMap((shape) => (shape.kind === "brush" ? shape.strokes : [])),
   );
 
-const namesIn = ({ capture, enlarger }: Recipe) => [
+const inksIn = (mount: Recipe["mount"]) =>
+  mount.inscriptions.flatMap(({ ink }) => (ink ? [ink] : []));
+
+const namesIn = ({ capture, enlarger, mount }: Recipe) => [
   ...capture.mends,
   ...capture.protected,
   ...enlarger.passes,
+  ...inksIn(mount),
   ...strokeSheets(drawn("passes", enlarger.passes)),
 ];
 
@@ -71,7 +77,12 @@ export async function loadSheets(recipe: Recipe) {
       keep(name, JSON.stringify(found[i]));
     });
   };
-  await fetched([...recipe.capture.mends, ...recipe.capture.protected, ...recipe.enlarger.passes]);
+  await fetched([
+    ...recipe.capture.mends,
+    ...recipe.capture.protected,
+    ...recipe.enlarger.passes,
+    ...inksIn(recipe.mount),
+  ]);
   await fetched(strokeSheets(drawn("passes", recipe.enlarger.passes)));
   const needed = new Set(namesIn(recipe));
   // the oldest go: what only was on its way to something else too
@@ -106,6 +117,7 @@ const WHOLE: { [K in Kind]: (thing: Drawn[K]) => Drawn[K] } = {
   }),
   protected: (outline) => outline,
   passes: wholePass,
+  inks: (ink) => ink,
   strokes: (stroke) => ({ ...{ soft: 0.6, flow: 1, take: false, pressure: [] }, ...stroke }),
 };
 

@@ -12,8 +12,8 @@ from .layout import Layout, Rect
 F32 = NDArray[np.float32]
 Floats = NDArray[np.float64]
 STEP = 0.1  # mm along the edge
-SCALES = ((11.0, 0.55), (2.6, 0.3), (0.5, 0.15))  # mm, share: how a file wanders
-LEAST, MOST = 0.35, 1.0  # of the edge's width, that a filed one keeps
+SCALES = ((20.0, 0.6), (5.0, 0.32), (0.7, 0.08))  # mm, share: how a file wanders
+LEAST, MOST = 0.45, 1.0  # of the edge's width, that a filed one keeps
 
 
 @lru_cache(maxsize=8)

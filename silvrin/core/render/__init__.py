@@ -3,7 +3,14 @@
 from .cache import StationCache
 from .coding import code
 from .darkroom import Darkroom, in_colour
-from .mounting import layout_for, mounted_size, mounted_strips, mounted_view, with_mount_off
+from .mounting import (
+    layout_for,
+    mounted_size,
+    mounted_strips,
+    mounted_view,
+    print_side,
+    with_mount_off,
+)
 from .placing import Placing, placing_for
 from .readings import Readings
 from .shown import (
@@ -46,6 +53,7 @@ __all__ = [
     "mounted_strips",
     "mounted_view",
     "placing_for",
+    "print_side",
     "print_strip",
     "projected",
     "proof",

@@ -10,11 +10,11 @@ from numpy.typing import NDArray
 from ..mount.layout import Layout, fitted, largest
 from ..mount.mounting import Mounting, as_numbers, paint
 from ..picture import View
-from .darkroom import Darkroom
 from .sitting import Sitting
 from .strips import STRIP_PIXELS, strips
 
 Numbers = NDArray[Any]
+INCH = 25.4  # mm
 
 
 def mounted_size(sitting: Sitting) -> Layout:
@@ -53,10 +53,17 @@ def _channels(sitting: Sitting, picture: Numbers | None) -> int:
     return 3 if coloured else 1
 
 
-def mounted_view(
-    room: Darkroom, sitting: Sitting, view: View, wanted: Callable[[], bool] = lambda: True
-) -> Numbers:
-    """A view of the mounted print, in its own pixels: 8-bit numbers (H, W) or (H, W, 3)."""
+def print_side(sitting: Sitting) -> int:
+    """Long side in pixels of the mounted print at print size and resolution, or at full size where
+    the picture has no more."""
+    full, mount = mounted_size(sitting), sitting.path.recipe.mount
+    share = min(1.0, mount.resolution / INCH / full.pitch)
+    return max(1, round(max(full.whole.width, full.whole.height) * share))
+
+
+def mounted_view(sitting: Sitting, view: View, shown: Callable[[View], Numbers]) -> Numbers:
+    """A view of the mounted print, in its own pixels: 8-bit numbers (H, W) or (H, W, 3). `shown`
+    gives a view of the picture."""
     full = mounted_size(sitting)
     if view.out_width >= view.width:
         lay, left, top = full, view.left, view.top
@@ -79,7 +86,7 @@ def mounted_view(
             max(1, round((end - begin) * across)), max(1, round((last - first) * down)),
             end - begin, last - first,
         )  # fmt: skip
-        picture = room.view(sitting, part, wanted)
+        picture = shown(part)
     painted = _painted(sitting, lay, rows, picture, begin, 256)[:, columns]
     return as_numbers(painted, 256, _channels(sitting, picture))
 

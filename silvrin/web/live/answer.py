@@ -1,6 +1,7 @@
 """The answer to a wish at the live socket."""
 
 import struct
+from functools import partial
 
 import numpy as np
 
@@ -14,8 +15,9 @@ from ...core.film.zones import LOG10_STOP
 from ...core.light.conversion import Glass
 from ...core.light.scatter import Scattering
 from ...core.light_path import LightPath
+from ...core.mount.layout import Rect
 from ...core.paper.grading import Grading
-from ...core.picture import LinearPicture, View
+from ...core.picture import View
 from ...core.places import capture_places, picture_pixels
 from ...core.render import (
     Darkroom,
@@ -25,6 +27,10 @@ from ...core.render import (
     heat,
     held,
     held_zones,
+    layout_for,
+    mounted_size,
+    mounted_view,
+    print_side,
     print_strip,
     projected,
     proof,
@@ -32,6 +38,7 @@ from ...core.render import (
     zone_tones,
 )
 from ...core.render.breaking import BREAKS, UNSURE
+from ...core.render.mounting import INCH
 from ...core.render.printing import over
 from .curves import CurvesSent
 from .messages import (
@@ -39,6 +46,7 @@ from .messages import (
     LiveFrame,
     LiveRequest,
     LiveView,
+    Mounted,
     Reading,
     Shape,
     SpotState,
@@ -123,10 +131,11 @@ def _spots(darkroom: Darkroom, sitting: Sitting, camera_ev: float | None) -> lis
     return states
 
 
-def inside(view: View, picture: LinearPicture) -> View:
-    """A view kept within a picture, which may have become smaller since it was asked for."""
-    left, top = min(view.left, picture.width - 1), min(view.top, picture.height - 1)
-    width, height = min(view.width, picture.width - left), min(view.height, picture.height - top)
+def inside(view: View, whole_width: int, whole_height: int) -> View:
+    """A view kept within a picture of that size, which may have become smaller since it was asked
+    for."""
+    left, top = min(view.left, whole_width - 1), min(view.top, whole_height - 1)
+    width, height = min(view.width, whole_width - left), min(view.height, whole_height - top)
     across, down = view.out_width / view.width, view.out_height / view.height
     return View(
         left,
@@ -145,6 +154,8 @@ def _shown(
     path = sitting.path
     if request.show == "colour":
         return darkroom.colour(sitting, view), None
+    if request.show == "mounted":
+        return mounted_view(sitting, view, partial(_in_mount, darkroom, sitting, request)), None
     if request.show == "projected":
         return projected(darkroom.negative(sitting, view), path), None
     if request.strip:
@@ -181,6 +192,32 @@ def _shown(
     return pixels, None
 
 
+def _in_mount(darkroom: Darkroom, sitting: Sitting, request: LiveRequest, view: View) -> np.ndarray:
+    if request.only == "edges":
+        return np.asarray(darkroom.edges(sitting, view) * 255 + 0.5, np.uint8)
+    return darkroom.view(sitting, view)
+
+
+def mounted(sitting: Sitting) -> Mounted:
+    """Sizes of a mounted print."""
+    lay, mount = mounted_size(sitting), sitting.path.recipe.mount
+
+    def mm(rect: Rect) -> tuple[float, float]:
+        return round(rect.width / lay.pitch, 1), round(rect.height / lay.pitch, 1)
+
+    at_size = layout_for(sitting, print_side(sitting))
+    return Mounted(
+        picture=mm(lay.picture),
+        paper=mm(lay.paper),
+        whole=mm(lay.whole),
+        full=(lay.whole.width, lay.whole.height),
+        at_size=(at_size.whole.width, at_size.whole.height),
+        alone_at_size=(at_size.picture.width, at_size.picture.height),
+        changes=mount.changes_picture,
+        enough=lay.pitch * INCH >= mount.resolution - 0.5,
+    )
+
+
 def _area(darkroom: Darkroom, sitting: Sitting, view: View, of: int | str) -> np.ndarray:
     """How far places of a view (H, W) belong to the area of a pass, or of any that is on."""
     passes = sitting.path.things.drawings.passes
@@ -215,7 +252,11 @@ def answer(
     """The message for a request; of the frame, its exposure value, and whether its camera's white
     balance was set on what no lamp lights."""
     path, picture = sitting.path, sitting.picture
-    view = inside(View(**request.view.model_dump()), picture)
+    size = picture.width, picture.height
+    if request.show == "mounted":
+        whole = mounted_size(sitting).whole
+        size = whole.width, whole.height
+    view = inside(View(**request.view.model_dump()), *size)
     pixels, strip = _shown(darkroom, sitting, view, request)
     header = LiveFrame(
         seq=request.seq,
@@ -226,6 +267,7 @@ def answer(
         view=LiveView(**vars(view)),
         picture_width=picture.width,
         picture_height=picture.height,
+        mounted=mounted(sitting),
         shape=shape_of(sitting.geometry),
         strip=strip,
         reading=None if request.hurry else _reading(darkroom, sitting, camera_ev, odd_white),

@@ -11,7 +11,7 @@ from .curves import Curves
 
 MOST_VIEW = 8192
 
-Show = Literal["print", "colour", "proof", "plate", "clipped", "projected"]
+Show = Literal["print", "colour", "proof", "plate", "clipped", "projected", "mounted"]
 
 
 class LiveView(Input):
@@ -44,10 +44,10 @@ class LiveRequest(UnderRecipe):
     )
     strip: TestStrip | None = None
     held: HeldZones | None = None
-    only: Literal["breaking", "unsure", "piled"] | None = Field(
+    only: Literal["breaking", "unsure", "piled", "edges"] | None = Field(
         None,
         description="Only that stands: what breaks up, what colour alone does not tell, where "
-        "passes pile up.",
+        "passes pile up; or what sharpening takes for edges, white.",
     )
     hatched: int | Literal["all"] | None = Field(
         None, description="The area of a pass, by its number from 0, or of all, under lines."
@@ -156,6 +156,19 @@ class Shape(BaseModel):
     ideal: list[float]  # ideal radius in parts of the recorded one, at recorded radii
 
 
+class Mounted(BaseModel):
+    """Sizes of the mounted print: width and height."""
+
+    picture: tuple[float, float]  # mm
+    paper: tuple[float, float]  # mm, the picture with its border
+    whole: tuple[float, float]  # mm
+    full: tuple[int, int]  # pixels of a file at full size
+    at_size: tuple[int, int]  # pixels of a file at print size and resolution
+    alone_at_size: tuple[int, int]  # of the picture alone
+    enough: bool  # the picture has the pixels that this resolution asks for
+    changes: bool  # a mounted file is more than the picture
+
+
 class LiveFrame(BaseModel):
     """Header of a picture."""
 
@@ -167,6 +180,7 @@ class LiveFrame(BaseModel):
     view: LiveView
     picture_width: int  # of the finished picture, in pixels of the capture's pitch
     picture_height: int
+    mounted: Mounted
     shape: Shape
     strip: StripFacts | None
     reading: Reading | None = Field(description="Empty where it was not asked for.")

@@ -19,7 +19,7 @@ from ...core.recipe.wording import explain
 from ...core.render import Darkroom, Sitting
 from ...errors import BadRecipe, NotFound, SilvrinError
 from ...store import rolls
-from ...store.library import Library
+from ...store.library import Library, caption_of
 from .answer import answer
 from .curves import CurvesSent
 from .messages import LiveRequest
@@ -60,7 +60,7 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
                 sitting = library.sitting(frame, request.recipe)
             else:
                 path = library.light_path(request.recipe)
-                sitting = Sitting((frame.sha256, "rough"), rough, path)
+                sitting = Sitting((frame.sha256, "rough"), rough, path, caption_of(frame))
             facts = frame.metadata
             odd_white = frame.kind == "raw" and facts.temperature is None
             return answer(darkroom, sitting, request, sent, facts.exposure_value, odd_white)

@@ -1,6 +1,13 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { LiveView } from "../../api/client";
-import { type Bench, type Surround, sizeOf, useBench, useBenchStore } from "../../state/bench";
+import {
+  type Bench,
+  isMounted,
+  type Surround,
+  shownSize,
+  useBench,
+  useBenchStore,
+} from "../../state/bench";
 import { Compared } from "../compare/Compared";
 import { CURSORS, useGesture } from "../gestures";
 import {
@@ -46,7 +53,7 @@ const about = (bench: Bench) => {
     sheet: proof ? tint : null,
     ground: proof ? ("white" as const) : bench.surround,
     zoom: whole ? ("fit" as const) : bench.zoom,
-    showing: bench.peek ?? bench.shown.kind,
+    showing: isMounted(bench) ? "mounted" : (bench.peek ?? bench.shown.kind),
   };
 };
 
@@ -54,7 +61,8 @@ const about = (bench: Bench) => {
 export function PictureView() {
   const store = useBenchStore();
   const { frame, sheet, ground, zoom, showing } = useBench(about);
-  const size = useBench(sizeOf);
+  const size = useBench(shownSize);
+  const mounted = useBench(isMounted);
   const { add } = useSpotActions();
   const gesture = useGesture(add);
   const margin = sheet ? SHEET_MARGIN : MARGIN;
@@ -144,7 +152,7 @@ export function PictureView() {
         className="absolute"
       />
       {view && area && <Compared view={view} area={area} margin={margin} />}
-      {at && <SpotTags at={at} />}
+      {at && !mounted && <SpotTags at={at} />}
       {at && <Overlays at={at} />}
       {press.drawn && gesture && at && (
         <Drawing

@@ -1,24 +1,28 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { LiveFrame, LiveView, Problem, StripFacts } from "../../api/client";
 import { type LivePicture, LiveSocket, type Wanted } from "../../api/live";
-import { type Bench, useBench, useBenchStore } from "../../state/bench";
+import { type Bench, isMounted, type Peek, useBench, useBenchStore } from "../../state/bench";
 import { recipeShown } from "../../state/recipeShown";
 import { placeOf, type Size } from "../places";
+
+const ONLY: Peek[] = ["breaking", "unsure", "piled", "edges"];
 
 /** What of the Bench the server is asked for. */
 const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
   const { peek, shown, side, other } = bench;
   const exposed = shown.kind === "timed" ? shown.exposed : null;
   const colour = peek === "colour" || (peek === "other" && other.kind === "colour");
-  const show = colour
-    ? "colour"
-    : peek === "clipped"
-      ? peek
-      : shown.kind === "plate" || shown.kind === "proof"
-        ? shown.kind
-        : exposed === "projected"
-          ? "projected"
-          : "print";
+  const show = isMounted(bench)
+    ? "mounted"
+    : colour
+      ? "colour"
+      : peek === "clipped"
+        ? peek
+        : shown.kind === "plate" || shown.kind === "proof"
+          ? shown.kind
+          : exposed === "projected"
+            ? "projected"
+            : "print";
   return {
     recipe: recipeShown(bench),
     show,
@@ -26,7 +30,7 @@ const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
     exposed: exposed === "projected" ? null : exposed,
     strip: shown.kind === "strip" && !colour && peek !== "other" ? shown.strip : null,
     held: shown.kind === "held" ? shown.zones : null,
-    only: peek === "breaking" || peek === "unsure" || peek === "piled" ? peek : null,
+    only: peek && ONLY.includes(peek) ? (peek as Wanted["only"]) : null,
     hatched: peek === "areas" ? "all" : peek === "alone" ? null : bench.hatched,
     heat: peek === "heat",
     hurry: bench.drawing,

@@ -31,7 +31,8 @@ export function axes(
   const has = new Set(named.map((axis) => axis.id));
   const idle = idleSettings(recipe, shelf, facts, frameKind);
   const all = [...named, ...plainAxes(recipe, schema).filter((axis) => !has.has(axis.id))];
-  return STATION_NAMES.flatMap((station) =>
+  // what a picture is mounted in is not seen in small prints of it
+  return STATION_NAMES.filter((name) => name !== "mount").flatMap((station) =>
     all.filter((axis) => axis.station === station && axis.choices.length > 1 && !idle(axis.id)),
   );
 }
