@@ -82,6 +82,7 @@ class AccessTest(Journey):
                 "Enlarger",
                 "Paper",
                 "Toner",
+                "Mount",
             ):
                 self.station(station)
                 self.check(station)
@@ -172,7 +173,16 @@ class AccessTest(Journey):
             self.assertEqual([t.get_attribute("tabindex") for t in tabs].count("0"), 1)
             chosen = next(t for t in tabs if t.get_attribute("aria-selected") == "true")
             chosen.send_keys(Keys.HOME)
-            every = ("Capture", "Light", "Film", "Development", "Enlarger", "Paper", "Toner")
+            every = (
+                "Capture",
+                "Light",
+                "Film",
+                "Development",
+                "Enlarger",
+                "Paper",
+                "Toner",
+                "Mount",
+            )
             for name in (*every, "Capture"):
                 now = page.switch_to.active_element
                 self.assertTrue(now.text.startswith(name), (now.text, name))

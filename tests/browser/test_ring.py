@@ -92,6 +92,7 @@ class RingTest(WithModules):
         every = {
             f"{station}.{name}"
             for station, model in SETTINGS.items()
+            if station != "mount"  # what lies about the picture is not seen in small prints
             for name in model.model_fields
         }
         self.assertEqual(offered - {"light.any-hue"}, every - NO_AXIS)

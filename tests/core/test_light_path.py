@@ -34,6 +34,7 @@ from silvrin.core.recipe import (
     LocalContrast,
     Mend,
     MeteredSpot,
+    MountSettings,
     Outline,
     PaperSettings,
     Pass,
@@ -90,6 +91,7 @@ SPLIT = BEGIN.model_copy(update={"paper": PaperSettings(split=True)})
 ANY_HUE = BEGIN.model_copy(
     update={"light": BEGIN.light.model_copy(update={"lens_filter": "any-hue"})}
 )
+SHARPENED = BEGIN.model_copy(update={"mount": MountSettings(sharpen=1.0, sharpen_radius=1.0)})
 TONED = BEGIN.model_copy(
     update={"toner": TonerSettings(baths=(Bath(kind="sepia"),), shadow_wash=0.5, light_wash=0.5)}
 )
@@ -100,6 +102,7 @@ NEEDS = {
     **{f"enlarger.{n}": SPLIT for n in ("soft_time", "hard_time")},
     "light.filter_hue": ANY_HUE,
     **{f"toner.{n}": TONED for n in ("shadow_hue", "light_hue", "wash_meets", "warmth_out")},
+    **{f"mount.{n}": SHARPENED for n in MountSettings.model_fields},
 }  # fmt: skip
 # Values that cannot be told from a field's type
 OTHERS: dict[str, Any] = {
@@ -114,10 +117,12 @@ OTHERS: dict[str, Any] = {
     "paper.paper": None, "paper.curve": ((3.0, 4.0), (8.0, 8.5)), "capture.recover_highlights": 0.0,
     "toner.colour_bands": (ColourBand(centre=100, width=180),),
     "toner.baths": (Bath(kind="sepia", time=0.6),),
+    "mount.inscriptions": (), "mount.board": "#ffffff", "mount.undermat_colour": "#ffffff",
     "toner.stops": (TonalStop(place=0, colour="#000000"), TonalStop(place=90, colour="#fff4e6")),
 }  # fmt: skip
 # What is only read, or shown, and changes no pixel
 SILENT = {"film.spots"}
+SILENT |= {f"mount.{name}" for name in MountSettings.model_fields if "sharpen" not in name}
 
 
 def other(field: FieldInfo, value: Any) -> Any:

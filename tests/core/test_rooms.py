@@ -5,7 +5,8 @@ from pathlib import Path
 import silvrin
 
 ROOT = Path(silvrin.__file__).parent
-ALLOWED = {"numpy", "scipy", "numba", "cv2", "pydantic", "pydantic_core"}
+# PIL draws letters
+ALLOWED = {"numpy", "scipy", "numba", "cv2", "pydantic", "pydantic_core", "PIL"}
 
 
 class RoomsTest(unittest.TestCase):

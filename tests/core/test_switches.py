@@ -18,6 +18,7 @@ from silvrin.core.recipe import (
     LocalContrast,
     MeteredSpot,
     Mixture,
+    MountSettings,
     PaperSettings,
     Recipe,
     TonalStop,
@@ -47,8 +48,10 @@ ALL = Recipe(
         stops=(TonalStop(place=0, colour="#000000"), TonalStop(place=90, colour="#fff4e6")),
         shadow_wash=0.4, capture_colour=0.3,
     ),
+    mount=MountSettings(sharpen=2, sharpen_radius=2, sharpen_edges=0),
 )  # fmt: skip
-SETTLED = {"enlarger.map", "capture.spots"}  # ALL has nothing drawn
+# ALL has nothing drawn, and what lies about a picture does not change it
+SETTLED = {"enlarger.map", "capture.spots", "mount.paper", "mount.mat", "mount.signature"}
 
 
 def off(*names: str, of: Recipe = ALL) -> Recipe:
@@ -89,7 +92,7 @@ class SwitchesTest(unittest.TestCase):
         self.assertEqual(off("film").in_force.film.spots, ALL.film.spots)
         self.assertEqual(off("film").film, ALL.film)
         self.assertIs(ALL.in_force, ALL)
-        for wrong in ('["mount"]', '["light.grain"]', '"paper"', "[1]"):
+        for wrong in ('["loft"]', '["light.grain"]', '"paper"', "[1]"):
             with self.assertRaises(ValueError):
                 Recipe.model_validate_json(f'{{"off": {wrong}}}')
 

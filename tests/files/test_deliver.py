@@ -9,8 +9,8 @@ from PIL import Image, ImageCms
 
 from silvrin import shelf
 from silvrin.core.picture import LinearPicture
-from silvrin.core.recipe import Bath, FilmSettings, Recipe, TonerSettings
-from silvrin.core.render import Sitting, strips
+from silvrin.core.recipe import Bath, FilmSettings, MountSettings, Recipe, TonerSettings
+from silvrin.core.render import Sitting, mounted_strips, strips
 from silvrin.errors import DiskFull, Dropped, SilvrinError
 from silvrin.files.deliver import deliver, free_name, whole_or_nothing
 from tests.core.test_render import smooth
@@ -82,6 +82,35 @@ class DeliverTest(Folder):
             )
             self.assertGreater(np.ptp(row, axis=2).max(), 20)
             self.assertLessEqual(np.abs(np.asarray(shown).astype(int) - row).max(), 1)
+
+    def test_a_mounted_print_says_its_size_in_inches_and_has_its_borders(self) -> None:
+        mount = MountSettings(size=200, border_left=6.35, border_right=6.35, border_top=6.35,
+                              border_bottom=6.35, mat="equal", mat_sides=40)  # fmt: skip
+        sitting = Sitting("d", self.picture, shelf.light_path(Recipe(mount=mount)))
+        for form, long_side in (("tiff", None), ("jpeg", 300)):
+            target = self.folder / f"mounted.{form}"
+            with mock.patch("silvrin.core.render.mounting.STRIP_PIXELS", 900 * 90):
+                size = deliver(sitting, target, form, long_side)
+            bits = 16 if form == "tiff" else 8
+            wanted = np.concatenate(list(mounted_strips(sitting, long_side, bits)))
+            self.assertEqual(size, (wanted.shape[1], wanted.shape[0]))
+            self.assertLessEqual(max(size), long_side or 10**6)
+            with Image.open(target) as seen:
+                self.assertEqual(seen.size, size)
+                ppi = float(seen.info["dpi"][0])
+            # its width on paper: picture, two borders, two bevels, two mats; JPEG has whole ppi
+            paper = 200 + 2 * (6.35 + 1.5 + 40)
+            self.assertAlmostEqual(
+                ppi, size[0] / paper * 25.4, delta=0.5 if form == "jpeg" else 0.2
+            )
+            if form == "tiff":
+                with tifffile.TiffFile(target) as file:
+                    np.testing.assert_array_equal(file.pages[0].asarray(), wanted)
+                    colours = file.pages[0].asarray() // 257
+                self.assertEqual(tuple(colours[3, 3]), (0xF6, 0xF3, 0xEA))
+            else:
+                with Image.open(target) as seen:
+                    self.assertLess(np.abs(np.asarray(seen).astype(int) - wanted).mean(), 1.5)
 
     def test_reduced_size(self) -> None:
         size = deliver(Sitting("d", self.picture, self.path), self.folder / "s.jpg", "jpeg", 320)

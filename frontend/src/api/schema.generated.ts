@@ -5655,6 +5655,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Alone Coloured */
+            alone_coloured: boolean;
             /** At Size */
             at_size: [
                 number,
@@ -5662,6 +5664,8 @@ export interface components {
             ];
             /** Changes */
             changes: boolean;
+            /** Coloured */
+            coloured: boolean;
             /** Enough */
             enough: boolean;
             /** Full */

@@ -32,7 +32,6 @@ interface DeliverDialogProps {
 
 /** From print to file: what to write, how far it is, and where it lies. */
 export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDialogProps) {
-  const toned = useBench(({ header }) => header?.channels === 3);
   const [format, setFormat] = useState<"tiff" | "jpeg">("tiff");
   const [size, setSize] = useState<Size>("full");
   const order = useMutation({
@@ -49,6 +48,9 @@ export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDia
   const busy = order.isPending || job?.state === "waiting" || job?.state === "running";
   const [bare, setBare] = useState(false);
   const changes = useBench(({ header }) => header?.mounted.changes ?? false);
+  const coloured = useBench(({ header }) =>
+    bare ? header?.mounted.alone_coloured : header?.mounted.coloured,
+  );
   const pixels = useBench((bench) => pixelsOf(bench, size, bare));
   const again = () => order.reset();
 
@@ -112,7 +114,7 @@ export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDia
                 />
                 <span className="text-[12.5px] text-soft">Print</span>
                 <span className="text-note text-soft">
-                  {pixels} pixels, {toned ? "in colour" : "grey"}, with its colour profile
+                  {pixels} pixels, {coloured ? "in colour" : "grey"}, with its colour profile
                 </span>
                 {changes && (
                   <>

@@ -11,6 +11,7 @@ from math import floor, sqrt
 from .settings import MountSettings
 
 MOST_SIDE, MOST_PIXELS = 60_000, 400_000_000  # of a mounted print
+SPARE = 1.001  # for what rounding makes larger
 
 
 @dataclass(frozen=True)
@@ -107,6 +108,7 @@ def largest(mount: MountSettings, width: int, height: int) -> Layout:
     )
     if over <= 1.0:
         return found
+    over *= SPARE
     return layout(mount, max(1, floor(width / over)), max(1, floor(height / over)), pitch / over)
 
 

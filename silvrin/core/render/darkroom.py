@@ -13,7 +13,7 @@ from ..capture.flatten import Flattening, smooth_maps
 from ..colour import BT2020_TO_SRGB, encode_srgb
 from ..development.negative import LocalMaps, Negative
 from ..enlarger.projection import Projection
-from ..enlarger.shapes import NEGATIVE_EFFECTS, Pass
+from ..enlarger.shapes import NEGATIVE_EFFECTS, TONER_EFFECTS, Pass
 from ..enlarger.working import Worked
 from ..film.exposure import LEAST_BLUR, Exposure, Under
 from ..light.conversion import Conversion
@@ -25,7 +25,8 @@ from ..paper.finish import points_for
 from ..picture import U16, LinearPicture, View
 from ..places import PicturePixel
 from ..plate import Grid, Plate
-from ..toner.places import ByPlace
+from ..toner.places import ByPlace, ToningByPlace
+from ..toner.toning import is_plain
 from ..underlay import COARSE, SIZE, chroma_maps
 from .breaking import (
     ChromaNoise,
@@ -102,6 +103,13 @@ class Darkroom:
         negative, by_hand = self.negative(sitting, view, wanted), self.printing(sitting)
         coded = self.coded(sitting, view) if by_hand.follows_light else None
         return sitting.path[Projection].worked(negative, by_hand, coded)
+
+    def is_coloured(self, sitting: Sitting) -> bool:
+        """Whether the print has colour."""
+        toned = not is_plain(sitting.path.recipe.toner)
+        by_hand = set(self.printing(sitting).effects).intersection(TONER_EFFECTS)
+        own = toned or bool(by_hand) or sitting.path[ToningByPlace].lets_colour
+        return own or (sitting.mixed is not None and self.is_coloured(sitting.mixed[0]))
 
     def toned(self, sitting: Sitting, plate: Plate, view: View) -> ByPlace | None:
         """How the toner acts at the places of a view, None where all are alike."""

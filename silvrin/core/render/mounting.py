@@ -74,6 +74,8 @@ def mounted_view(sitting: Sitting, view: View, shown: Callable[[View], Numbers])
         left, top = round(view.left * scale), round(view.top * scale)
     rows = slice(min(top, lay.whole.height - 1), min(top + view.out_height, lay.whole.height))
     columns = slice(min(left, lay.whole.width - 1), min(left + view.out_width, lay.whole.width))
+    if (view.width, view.height) == (full.whole.width, full.whole.height):
+        rows, columns = slice(0, lay.whole.height), slice(0, lay.whole.width)
     inside = lay.picture
     first, last = max(rows.start, inside.top), min(rows.stop, inside.bottom)
     begin, end = max(columns.start, inside.left), min(columns.stop, inside.right)

@@ -16,6 +16,7 @@ from ...core.light.conversion import Glass
 from ...core.light.scatter import Scattering
 from ...core.light_path import LightPath
 from ...core.mount.layout import Rect
+from ...core.mount.mounting import Mounting
 from ...core.paper.grading import Grading
 from ...core.picture import View
 from ...core.places import capture_places, picture_pixels
@@ -198,14 +199,15 @@ def _in_mount(darkroom: Darkroom, sitting: Sitting, request: LiveRequest, view: 
     return darkroom.view(sitting, view)
 
 
-def mounted(sitting: Sitting) -> Mounted:
-    """Sizes of a mounted print."""
+def mounted(darkroom: Darkroom, sitting: Sitting) -> Mounted:
+    """What a mounted print is."""
     lay, mount = mounted_size(sitting), sitting.path.recipe.mount
 
     def mm(rect: Rect) -> tuple[float, float]:
         return round(rect.width / lay.pitch, 1), round(rect.height / lay.pitch, 1)
 
     at_size = layout_for(sitting, print_side(sitting))
+    coloured = darkroom.is_coloured(sitting)
     return Mounted(
         picture=mm(lay.picture),
         paper=mm(lay.paper),
@@ -214,6 +216,8 @@ def mounted(sitting: Sitting) -> Mounted:
         at_size=(at_size.whole.width, at_size.whole.height),
         alone_at_size=(at_size.picture.width, at_size.picture.height),
         changes=mount.changes_picture,
+        coloured=coloured or (mount.changes_picture and sitting.path[Mounting].coloured),
+        alone_coloured=coloured,
         enough=lay.pitch * INCH >= mount.resolution - 0.5,
     )
 
@@ -267,7 +271,7 @@ def answer(
         view=LiveView(**vars(view)),
         picture_width=picture.width,
         picture_height=picture.height,
-        mounted=mounted(sitting),
+        mounted=mounted(darkroom, sitting),
         shape=shape_of(sitting.geometry),
         strip=strip,
         reading=None if request.hurry else _reading(darkroom, sitting, camera_ev, odd_white),

@@ -167,6 +167,8 @@ class Mounted(BaseModel):
     alone_at_size: tuple[int, int]  # of the picture alone
     enough: bool  # the picture has the pixels that this resolution asks for
     changes: bool  # a mounted file is more than the picture
+    coloured: bool  # the mounted file has colour
+    alone_coloured: bool  # the picture has
 
 
 class LiveFrame(BaseModel):

@@ -6,7 +6,7 @@ import { Segments } from "../../parts/Segments";
 import { Slider } from "../../parts/Slider";
 import { useBench, useTray } from "../../state/bench";
 import { Heading, LOG2, StationSlider } from "../trays/parts";
-import { mm } from "./sizes";
+import { fine, mm } from "./sizes";
 
 type Mount = Recipe["mount"];
 const SIDES = ["border_left", "border_top", "border_right", "border_bottom"] as const;
@@ -46,16 +46,16 @@ export function Border() {
         station="mount"
         field="key_line"
         title="Width"
-        show={(v) => v.toFixed(1)}
-        label={(v) => (v ? `Key line ${v.toFixed(1)} mm` : "No key line")}
+        show={fine}
+        label={(v) => (v ? `Key line ${fine(v)} mm` : "No key line")}
       />
       {mount.key_line > 0 && (
         <>
           <StationSlider
             station="mount"
             field="key_gap"
-            show={(v) => v.toFixed(1)}
-            label={(v) => `Gap ${v.toFixed(1)} mm`}
+            show={fine}
+            label={(v) => `Gap ${fine(v)} mm`}
           />
           <StationSlider
             station="mount"
@@ -83,8 +83,8 @@ export function Border() {
           station="mount"
           field="edge_width"
           title="Width"
-          show={(v) => v.toFixed(1)}
-          label={(v) => `Edge ${v.toFixed(1)} mm`}
+          show={fine}
+          label={(v) => `Edge ${fine(v)} mm`}
         />
       )}
       {mount.edge === "filed" && (
@@ -118,7 +118,7 @@ function Borders() {
       Object.fromEntries(SIDES.map((side) => [side, value])) as Partial<Mount>,
       label,
     );
-  const said = (v: number) => (v ? `Border ${v.toFixed(1)} mm` : "No border");
+  const said = (v: number) => (v ? `Border ${fine(v)} mm` : "No border");
   return (
     <>
       <Heading
@@ -143,8 +143,8 @@ function Borders() {
             field={side}
             title={side.replace("border_", "").replace(/^./, (c) => c.toUpperCase())}
             home={EASEL}
-            show={(v) => v.toFixed(1)}
-            label={(v) => `Border ${side.replace("border_", "")} ${v.toFixed(1)} mm`}
+            show={fine}
+            label={(v) => `Border ${side.replace("border_", "")} ${fine(v)} mm`}
           />
         ))
       ) : (
@@ -159,7 +159,7 @@ function Borders() {
           unit={field.unit}
           scale={ROOT}
           value={mount.border_left}
-          show={(v) => v.toFixed(1)}
+          show={fine}
           onPreview={(v) => all(v)}
           onCommit={(v) => all(v, said(v))}
         />

@@ -2,6 +2,9 @@
 
 const plain = (v: number) => String(Math.round(v));
 
+/** Millimetres to a hundredth, without noughts. */
+export const fine = (v: number) => String(Math.round(v * 100) / 100);
+
 /** Width and height in mm. */
 export const mm = ([width = 0, height = 0]: number[]) => `${plain(width)} × ${plain(height)} mm`;
 
