@@ -12,6 +12,7 @@ from .settings import MountSettings
 
 MOST_SIDE, MOST_PIXELS = 60_000, 400_000_000  # of a mounted print
 SPARE = 1.001  # for what rounding makes larger
+TRIES = 12  # half pixels about a size that is asked for
 
 
 @dataclass(frozen=True)
@@ -119,13 +120,14 @@ def fitted(mount: MountSettings, width: int, height: int, long_side: int) -> Lay
     scale = long_side / max(full.whole.width, full.whole.height)
     if scale >= 1.0:
         return full
-    while True:
-        size = (
-            max(1, round(full.picture.width * scale)),
-            max(1, round(full.picture.height * scale)),
+    best = None
+    for tries in range(-2 * TRIES, TRIES):  # a little smaller to a little larger: all is rounded
+        near = scale * (1.0 + tries / (2.0 * long_side))
+        wide, tall = (
+            max(1, round(side * near)) for side in (full.picture.width, full.picture.height)
         )
-        found = layout(mount, *size, full.pitch * scale)
-        over = max(found.whole.width, found.whole.height) - long_side
-        if over <= 0:
-            return found
-        scale *= 1.0 - over / long_side  # what rounding made too much
+        found = layout(mount, wide, tall, full.pitch * near)
+        if best is None or max(found.whole.width, found.whole.height) <= long_side:
+            best = found
+    assert best is not None
+    return best

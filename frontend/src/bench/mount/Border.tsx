@@ -169,7 +169,7 @@ function Borders() {
           title="A quarter of an inch, as an easel leaves it"
           onClick={() => all(EASEL, said(EASEL))}
         >
-          Easel's ¼ inch
+          Easel, ¼ inch
         </Button>
         {SIDES.some((side) => mount[side] > 0) && (
           <Button onClick={() => all(0, said(0))}>None</Button>

@@ -1,0 +1,168 @@
+"""A print toned, mounted, signed, delivered and read back."""
+
+import io
+import json
+import tempfile
+import unittest
+from pathlib import Path
+from urllib.request import Request, urlopen
+
+import numpy as np
+from PIL import Image, ImageDraw
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.test_looks import WithBench
+
+
+class MountTest(WithBench):
+    def mount(self) -> dict:
+        return self.kept()["recipe"]["look"]["mount"]
+
+    def slider(self, label: str):
+        return self.one(f"[role=slider][aria-label='{label}']")
+
+    def choice(self, text: str) -> None:
+        find = f"//button[@role='radio'][.='{text}']"
+        self.wait(lambda: self.page.find_elements(By.XPATH, find))[0].click()
+
+    def delivered(self, **order: object) -> Image.Image:
+        body = json.dumps({"format": "tiff"} | order).encode()
+        at = f"{self.address}/api/prints/{self.print_id()}/deliveries"
+        request = Request(at, body, {"content-type": "application/json"}, method="POST")
+        job = json.load(urlopen(request))["id"]
+        self.wait(lambda: self.ask(f"/deliveries/{job}")["state"] == "done", 60)
+        return Image.open(io.BytesIO(urlopen(f"{self.address}/api/deliveries/{job}/file").read()))
+
+    def test_toned_mounted_signed_delivered_and_read_back(self) -> None:
+        self.open_print(self.address, "Window light")
+        plain = self.rests()
+        self.station("Toner")
+        self.button("Toning sets ▾").click()
+        self.button("Walnut").click()
+        self.station("Mount")
+        bare = self.rests()  # nothing about it yet: the picture
+        self.assertEqual(bare.shape, plain.shape)
+        # border, key line, edge; every slider to both ends by keys
+        self.button("Easel, ¼ inch").click()
+        self.wait(lambda: self.mount()["border_left"] == self.mount()["border_bottom"] == 6.35)
+        framed = self.rests()
+        self.assertTrue((framed[2, 2] == 255).all())
+        self.slider("All sides").send_keys(Keys.HOME)
+        self.wait(lambda: self.mount()["border_top"] == 0)
+        np.testing.assert_array_equal(self.rests(), bare)
+        self.slider("All sides").send_keys(Keys.END)  # wider than the print: said, and taken back
+        self.wait(
+            lambda: "wider than the print" in self.page.find_element(By.TAG_NAME, "body").text
+        )
+        self.wait(lambda: self.mount()["border_top"] == 0)
+        self.button("Easel, ¼ inch").click()
+        self.wait(lambda: self.mount()["border_left"] == 6.35)
+        self.choice("filed carrier")
+        self.wait(lambda: self.mount()["edge"] == "filed")
+        filed = self.rests()
+        self.button("Another edge").click()
+        self.changed(filed)
+        self.choice("clean")
+        # a mat, weighted below
+        self.button("Mat").click()
+        self.choice("weighted")
+        self.wait(lambda: self.mount()["mat"] == "weighted")
+        self.slider("Sides, top").send_keys(Keys.HOME)
+        self.wait(lambda: self.mount()["mat_sides"] == 0)
+        field = self.one("input[aria-label='Sides, top, mm']")
+        field.click()
+        field.send_keys("60", Keys.ENTER)
+        self.wait(lambda: self.mount()["mat_sides"] == 60)
+        self.button("Board: stone").click()
+        self.wait(lambda: self.mount()["board"] == "#dedad0")
+        self.assertEqual(tuple(self.rests()[4, 4]), (0xDE, 0xDA, 0xD0))
+        # 300 + 2 border + 2 bevel + mats: 437 mm high with 75 below; 335.7 wide
+        self.assertIn("Outside 336 × 451 mm", self.one("aside").text)
+        # signed: typed, drawn, from a file, numbered
+        self.button("Signature").click()
+        self.button("+ Typed").click()
+        self.wait(lambda: len(self.mount()["inscriptions"]) == 1)
+        text = self.one("input[aria-label='Text of the inscription']")
+        text.send_keys(Keys.CONTROL + "a")
+        text.send_keys("Marta Åkerlund", Keys.ENTER)
+        self.wait(lambda: self.mount()["inscriptions"][0]["text"] == "Marta Åkerlund")
+        unsigned = self.rests()
+        self.choice("mat")
+        self.wait(lambda: self.mount()["inscriptions"][0]["on"] == "mat")
+        self.changed(unsigned)
+        self.button("+ Drawn").click()
+        pad = self.one("[aria-label='Draw the signature here']")
+        ActionChains(self.page).move_to_element_with_offset(
+            pad, -80, 0
+        ).click_and_hold().move_by_offset(60, -20).move_by_offset(60, 30).release().perform()
+        self.button("Use it").click()
+        self.wait(lambda: len(self.mount()["inscriptions"]) == 2)
+        self.assertEqual(self.mount()["inscriptions"][1]["what"], "ink")
+        image = Image.new("RGBA", (300, 100), (0, 0, 0, 0))
+        ImageDraw.Draw(image).line((10, 90, 290, 10), fill=(0, 0, 0, 255), width=8)
+        with tempfile.TemporaryDirectory() as folder:
+            good, bad = Path(folder) / "sign.png", Path(folder) / "bad.png"
+            image.save(good)
+            bad.write_bytes(b"no picture")
+            picker = "input[aria-label='Picture of a signature']"
+            self.all(picker)[0].send_keys(str(bad))
+            self.wait(lambda: "no PNG that can be read" in self.page.page_source)
+            self.all(picker)[0].send_keys(str(good))
+            self.wait(lambda: len(self.mount()["inscriptions"]) == 3)
+        self.button("+ Edition").click()
+        self.wait(lambda: len(self.mount()["inscriptions"]) == 4)
+        self.assertIn("no more fit", self.one("aside").text)
+        for title, value in (("Number", "3"), ("of", "12")):
+            find = f"//label[normalize-space()='{title}']/input"
+            box = self.page.find_element(By.XPATH, find)
+            box.send_keys(Keys.CONTROL + "a")
+            box.send_keys(value)
+        of_frame = lambda: self.kept()["recipe"]["of_frame"]["mount"]  # noqa: E731
+        self.wait(lambda: (of_frame()["edition_number"], of_frame()["edition_of"]) == (3, 12))
+        # sharpened, its edges shown while held
+        self.button("Sharpness").click()
+        self.slider("Amount").send_keys(Keys.END)
+        self.wait(lambda: self.mount()["sharpen"] == 3)
+        signed = self.rests()
+        hold = self.page.find_element(By.XPATH, "//p[starts-with(., 'Edges')]/button")
+        ActionChains(self.page).click_and_hold(hold).perform()
+        edges = self.changed(signed)
+        np.testing.assert_array_equal(edges[4, 4], signed[4, 4])  # about the picture nothing
+        ActionChains(self.page).release().perform()
+        np.testing.assert_array_equal(self.changed(edges), signed)
+        # on other stations it is the picture, in its pixels
+        self.station("Paper")
+        self.assertEqual(self.rests().shape, plain.shape)
+        # delivered as mounted, with what it measures, and the picture alone
+        self.station("Mount")
+        self.button("Deliver").click()
+        said = self.one("[role=dialog]").text
+        self.assertIn("in colour", said)
+        self.assertIn("As mounted", said)
+        self.key(Keys.ESCAPE)
+        mounted, alone = self.delivered(), self.delivered(mounted=False)
+        self.assertIn(f"{mounted.size[0]} × {mounted.size[1]} pixels", said)
+        pitch = max(alone.size) / 300
+        self.assertAlmostEqual(mounted.size[0], (200 + 2 * (6.35 + 1.5 + 60)) * pitch, delta=5)
+        self.assertAlmostEqual(float(mounted.info["dpi"][0]), pitch * 25.4, delta=0.1)
+        shown = np.asarray(mounted.convert("RGB"))
+        self.assertEqual(tuple(shown[5, 5]), (0xDE, 0xDA, 0xD0))
+        small = self.delivered(format="jpeg", long_side=500)
+        self.assertEqual(max(small.size), 500)
+        # all of it is there after a reload, and can be undone
+        self.page.refresh()
+        self.wait(lambda: self.all("canvas"))
+        self.station("Mount")
+        np.testing.assert_array_equal(self.rests(), signed)
+        self.menu("Reset, off ▾", "Switch Mount off")
+        self.wait(lambda: self.kept()["recipe"].get("off") == ["mount"])
+        self.assertEqual(self.rests().shape, plain.shape)
+        self.button("Undo").click()
+        self.wait(lambda: not self.kept()["recipe"].get("off"))
+        np.testing.assert_array_equal(self.rests(), signed)
+
+
+if __name__ == "__main__":
+    unittest.main()
