@@ -21,7 +21,7 @@ def measure(
     tell: Callable[[str], None] = lambda text: None,
 ) -> list[Row]:
     """All figures; `quick` leaves out large pictures and the browser."""
-    parts: list[Callable[[], list[Row]]] = [frames.preview, frames.plain_chain]
+    parts: list[Callable[[], list[Row]]] = [frames.preview, frames.toned, frames.plain_chain]
     if not quick:
         # while this process is small: the system counts its peak as that of its children too
         parts += [lambda: delivery.full_size(24, 1.5), lambda: delivery.full_size(100, 3.0)]

@@ -12,12 +12,14 @@ from .. import shelf
 from ..core.development.negative import Developing
 from ..core.light.conversion import Conversion
 from ..core.light.laying import even_bands
+from ..core.mount.sharpening import sharpened
 from ..core.picture import LinearPicture, View
 from ..core.plate import Grid, Plate
 from ..core.recipe import (
     DevelopmentSettings,
     LightSettings,
     LocalContrast,
+    MountSettings,
     PaperSettings,
     Recipe,
 )
@@ -119,6 +121,57 @@ def preview() -> list[Row]:
         Row("chromaticity table with hue bands and shift", table_s * 1e3, "ms", 5.0),
         Row(f"new frame {FRAME}, capture cached", whole_s * 1e3, "ms"),
         Row(f"frame {FRAME}, Paper changed", paper_s * 1e3, "ms"),
+    ]
+
+
+def toned() -> list[Row]:
+    """A frame after a change of the Toner, and one that is sharpened, beside its encoding."""
+    picture = _picture()
+    view = View(0, 0, WIDTH, HEIGHT, WIDTH, HEIGHT)
+    room = Darkroom(StationCache(limit=256 << 20))
+    share = iter(np.linspace(0.05, 0.95, 4000))
+
+    def frame(**settings: object) -> object:
+        recipe = Recipe.model_validate({"look": settings})
+        return room.view(Sitting("bench", picture, shelf.light_path(recipe)), view)
+
+    def bath() -> object:
+        baths = [{"kind": "sepia", "time": float(next(share))}, {"kind": "selenium"}]
+        return frame(toner={"baths": baths})
+
+    def stop() -> object:
+        stops = [{"place": 0, "colour": "#000000"},
+                 {"place": round(1 + 50 * float(next(share)), 2), "colour": "#451f01"},
+                 {"place": 85, "colour": "#fff4e6"}]  # fmt: skip
+        return frame(toner={"stops": stops})
+
+    def wash() -> object:
+        return frame(toner={"light_wash": float(next(share)), "shadow_wash": 0.3})
+
+    def by_place() -> object:
+        return frame(toner={"baths": [{"kind": "sepia"}], "capture_colour": float(next(share))})
+
+    def untoned() -> object:
+        return frame(paper={"grade": round(5 * float(next(share)), 3)})
+
+    sharp = MountSettings(sharpen=1.0, size=100)
+    grey = room.view(Sitting("bench", picture, shelf.light_path(Recipe())), view)
+    rgb = np.repeat(grey[..., None], 3, axis=2)
+    bath_s, stop_s, wash_s, place_s, untoned_s, sharp_s, sharp_rgb_s, encode_s = in_turn(
+        bath, stop, wash, by_place, untoned,
+        lambda: sharpened(grey, sharp, 2.0),
+        lambda: sharpened(rgb, sharp, 2.0),
+        lambda: simplejpeg.encode_jpeg(rgb, 85, "RGB", "444"),
+    )  # fmt: skip
+    baseline = f"libjpeg-turbo of that frame, quality 85, 4:4:4: {encode_s * 1e3:.1f} ms"
+    return [
+        Row(f"frame {FRAME}, a bath changed", bath_s / encode_s, "ratio", 1.3, baseline),
+        Row("the same, a tonal stop changed", stop_s / encode_s, "ratio", 1.3, baseline),
+        Row("the same, a wash changed", wash_s / encode_s, "ratio", 1.3, baseline),
+        Row("the same, capture's colour changed", place_s / encode_s, "ratio", 1.3, baseline),
+        Row("the same untoned, grade changed", untoned_s / encode_s, "ratio", 1.0, baseline),
+        Row("presentation sharpening of it, grey", sharp_s / encode_s, "ratio", 0.5, baseline),
+        Row("the same in colour", sharp_rgb_s / encode_s, "ratio", 0.5, baseline),
     ]
 
 

@@ -248,8 +248,8 @@ class LightPath:
 
         def make() -> F32:
             steps = np.linspace(LEAST_DENSITY, MOST_DENSITY, GRADED_POINTS)
-            light = np.stack([self._light(steps, float(grade)) for grade in GRADES])
-            return (encode_srgb(light) * (levels - 1)).astype(np.float32)
+            shown = np.stack([self._encoded(steps, float(grade)) for grade in GRADES])
+            return np.asarray(shown * (levels - 1), np.float32)
 
         key = (levels, "grades", *(self[kind_of].key for kind_of in self.tones))
         tables = _shared(key, make)
@@ -278,6 +278,16 @@ class LightPath:
             values = self[kind].at(values)
         return self[Finish].density(values)
 
+    def _encoded(self, density: NDArray[np.float64], grade: float | None = None) -> Any:
+        """Encoded print for densities of the negative: (N,) or (N, 3)."""
+        if self.tones[-1] is not Toning or self[Toning].is_plain:
+            return encode_srgb(self._light(density, grade))
+        values = density
+        for kind in self.tones[:-1]:
+            station = self[kind]
+            values = station.at(values) if grade is None else station.on_grade(values, grade)
+        return self[Toning].encoded(encode_srgb(values))
+
     def _light(
         self, density: NDArray[np.float64], grade: float | None = None
     ) -> NDArray[np.float64]:
@@ -294,7 +304,7 @@ class LightPath:
 
         def make() -> Curve:
             density = np.linspace(LEAST_DENSITY, MOST_DENSITY, 28673 if levels == 256 else 7169)
-            numbers = encode_srgb(self._light(density)) * (levels - 1)
+            numbers = self._encoded(density) * (levels - 1)
             if levels == 256:
                 return Curve((numbers + 0.5).astype(np.uint8), LEAST_DENSITY, MOST_DENSITY)
             return Curve(numbers.astype(np.float32), LEAST_DENSITY, MOST_DENSITY)

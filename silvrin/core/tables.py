@@ -27,15 +27,13 @@ class Curve:
 def through(values: NDArray[np.float32], curve: Curve, kind: Any = np.float32) -> NDArray[Any]:
     """Values (H, W) through a curve: (H, W) or (H, W, 3) of float32, uint16 or, of a curve of whole
     numbers, uint8."""
-    if curve.points.ndim == 2:
-        planes = [Curve(np.ascontiguousarray(c), curve.start, curve.stop) for c in curve.points.T]
-        return np.stack([through(values, plane, kind) for plane in planes], axis=-1)
+    colours = curve.points.ndim == 2
     kernel = {
-        np.float32: kernels.through_curve,
-        np.uint16: kernels.through_curve_u16,
-        np.uint8: kernels.through_curve_u8,
+        np.float32: kernels.through_colours if colours else kernels.through_curve,
+        np.uint16: kernels.through_colours_u16 if colours else kernels.through_curve_u16,
+        np.uint8: kernels.through_colours_u8 if colours else kernels.through_curve_u8,
     }[kind]
-    out = np.empty(values.shape, kind)
-    start = np.float32(curve.start)
-    kernels.by_rows(kernel, len(values), values, curve.points, start, curve.inverse_step, out)
+    out = np.empty((*values.shape, 3) if colours else values.shape, kind)
+    start, points = np.float32(curve.start), np.ascontiguousarray(curve.points)
+    kernels.by_rows(kernel, len(values), values, points, start, curve.inverse_step, out)
     return out

@@ -57,6 +57,9 @@ _IN = {
         "through_curve",
         "through_curve_u16",
         "through_curve_u8",
+        "through_colours",
+        "through_colours_u16",
+        "through_colours_u8",
         "count",
     ),
     "wavelets": (

@@ -56,6 +56,48 @@ def through_curve_u8(first, last, values, curve, start, inverse_step, out):
             out[y, x] = curve[np.uint32(min(max(t, np.float32(0.0)), end))]
 
 
+@njit("void(i8,i8,f4[:,::1],f4[:,::1],f4,f4,f4[:,:,::1])", **OPTIONS)
+def through_colours(first, last, values, curve, start, inverse_step, out):
+    """A curve (N, 3) as in `through_curve`, to three values a pixel."""
+    end = np.float32(curve.shape[0] - 1)
+    one, top = np.uint32(1), np.uint32(curve.shape[0] - 2)
+    for y in range(first, last):
+        for x in range(values.shape[1]):
+            t = min(max((values[y, x] - start) * inverse_step, np.float32(0.0)), end)
+            i = min(np.uint32(t), top)
+            f = t - np.float32(i)
+            for c in range(3):
+                out[y, x, c] = curve[i, c] + f * (curve[i + one, c] - curve[i, c])
+
+
+@njit("void(i8,i8,f4[:,::1],f4[:,::1],f4,f4,u2[:,:,::1])", **OPTIONS)
+def through_colours_u16(first, last, values, curve, start, inverse_step, out):
+    """The same, to whole numbers."""
+    end, half = np.float32(curve.shape[0] - 1), np.float32(0.5)
+    one, top = np.uint32(1), np.uint32(curve.shape[0] - 2)
+    for y in range(first, last):
+        for x in range(values.shape[1]):
+            t = min(max((values[y, x] - start) * inverse_step, np.float32(0.0)), end)
+            i = min(np.uint32(t), top)
+            f = t - np.float32(i)
+            for c in range(3):
+                value = curve[i, c] + f * (curve[i + one, c] - curve[i, c])
+                out[y, x, c] = np.uint16(np.uint32(value + half))
+
+
+@njit("void(i8,i8,f4[:,::1],u1[:,::1],f4,f4,u1[:,:,::1])", **OPTIONS)
+def through_colours_u8(first, last, values, curve, start, inverse_step, out):
+    """A curve (N, 3) of whole numbers, given so finely that the nearest point serves."""
+    end, half = np.float32(curve.shape[0] - 1), np.float32(0.5)
+    for y in range(first, last):
+        for x in range(values.shape[1]):
+            t = (values[y, x] - start) * inverse_step + half
+            i = np.uint32(min(max(t, np.float32(0.0)), end))
+            out[y, x, 0] = curve[i, 0]
+            out[y, x, 1] = curve[i, 1]
+            out[y, x, 2] = curve[i, 2]
+
+
 @njit("void(f4[:,::1],f4[:,::1],u1[:,::1],i8[::1],i8[::1],i8[::1],i8[::1])", **OPTIONS)
 def count(exposure, density, numbers, zones, exposures, densities, histogram):
     """Count pixels by zone (11), by quarter stop from Zone -3 (64), by thousandth of the negative's

@@ -17,10 +17,9 @@ from ..enlarger.shapes import TONER_EFFECTS
 from ..light.hue_bands import hue_of, weight
 from ..spectra.chromaticity import SIZE
 from ..station import Station
-from .toning import Toning, lab_of, srgb_of
+from .toning import STEPS, Toning, lab_of, srgb_of
 
 F32 = NDArray[np.float32]
-STEPS = 4097  # of the print's scale, evenly over its output numbers
 WARM = np.array([2.0, 14.0])  # a*, b* that a pass adds to a middle tone, at most
 NOWHERE = np.zeros((len(TONER_EFFECTS), 1, 1), np.float32)
 COLOURLESS = np.zeros((1, 1, 3), np.float32)

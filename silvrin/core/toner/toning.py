@@ -13,6 +13,7 @@ the last of them.
 """
 
 from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -55,6 +56,7 @@ DYE_ON_BASE, DYE_ON_SILVER = 0.10, 0.35  # density of a dye on bare paper, for e
 FADES = 1.6  # density at which a toned image has half its colour
 WASH_CHROMA, WASH_RUN = 32.0, 32.0  # of a whole wash, CIELAB; L* over which two give way
 WARM_HUE = 75.0  # degrees in CIELAB
+STEPS = 2049  # of the print's scale, evenly over its output numbers
 MOST = 12.0  # parts of a time constant that a bath lasts to its end
 
 
@@ -236,6 +238,11 @@ class Toning(ToneStation):
     reads = ("toner", "paper.paper")
     builds_on = (Finish,)
 
+    @property
+    def is_plain(self) -> bool:
+        """Whether nothing tones."""
+        return is_plain(self.recipe.toner)
+
     def at(self, values: Floats) -> Floats:
         """Light (…), or linear sRGB (…, 3)."""
         settings = self.recipe.toner
@@ -243,3 +250,13 @@ class Toning(ToneStation):
             return values
         found = toned(np.ravel(values), self.things.paper.net_density, settings)
         return np.asarray(found.reshape(*np.shape(values), 3))
+
+    @cached_property
+    def encoded_scale(self) -> Floats:
+        """(STEPS, 3) encoded sRGB over encoded light, in even steps."""
+        return encode_srgb(self.at(decode_srgb(np.linspace(0.0, 1.0, STEPS))))
+
+    def encoded(self, light: Floats) -> Floats:
+        """Encoded sRGB (N, 3) of encoded light (N,); only where something tones."""
+        steps = np.linspace(0.0, 1.0, STEPS)
+        return np.stack([np.interp(light, steps, c) for c in self.encoded_scale.T], axis=-1)
