@@ -51,6 +51,7 @@ _IN = {
         "part_smooth",
         "add_scale",
         "by_place_and_level",
+        "sharpen",
     ),
     "curves": (
         "add_grain",

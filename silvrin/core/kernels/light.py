@@ -3,7 +3,7 @@
 import numpy as np
 from numba import njit
 
-from .maths import encoded_of, exp2_of, log2_of
+from .maths import exp2_of, log2_of
 from .run import BLACK_GREY, DARKEST, OPTIONS
 
 
@@ -128,16 +128,17 @@ def to_working(first, last, camera, matrix, limits, ratios, out):
 
 
 @njit(
-    "void(i8,i8,f4[:,::1],f4[:,:,::1],f4[:,:,::1],f4[:,::1],f4[:,::1],f4[:,::1],f4[:,:,::1])",
+    "void(i8,i8,f4[:,::1],f4[:,:,::1],f4[:,:,::1],f4[:,::1],f4[:,::1],f4[:,::1],f4[::1],"
+    "f4[:,:,::1])",
     **OPTIONS,
 )
-def tone_places(first, last, light, coded, maps, scale, shares, matrix, out):
-    """Encoded light of a print to encoded sRGB, toned place by place.
+def tone_places(first, last, light, coded, maps, scale, shares, matrix, curve, out):
+    """Encoded light of a print to encoded sRGB times a factor, toned place by place.
 
     `scale` (N, 7) over the light: toned colour, luminance untoned, what warming adds, linear.
     `maps` (3, H, W): toner kept off, warmer, the capture's colour; `shares` (M, M) how much colour
     each chromaticity of `coded` (H, W, 3) has let back; `matrix` its colours to sRGB's. Maps and
-    coded light of one pixel stand for none.
+    coded light of one pixel stand for none. `curve` encodes, over the root of linear light.
     """
     end = np.float32(scale.shape[0] - 1)
     one, top = np.uint32(1), np.uint32(scale.shape[0] - 2)
@@ -145,7 +146,10 @@ def tone_places(first, last, light, coded, maps, scale, shares, matrix, out):
     by_pass, colours = maps.shape[1] == out.shape[0], coded.shape[0] == out.shape[0]
     by_pass = by_pass and maps.shape[2] == out.shape[1]
     colours = colours and coded.shape[1] == out.shape[1]
-    zero, whole = np.float32(0.0), np.float32(1.0)
+    zero, whole, tiny = np.float32(0.0), np.float32(1.0), np.float32(1e-6)
+    lr, lg, lb = np.float32(0.2126), np.float32(0.7152), np.float32(0.0722)
+    per_cell = whole / cells
+    codes, last_code = np.float32(curve.shape[0] - 1), np.uint32(curve.shape[0] - 2)
     for y in range(first, last):
         for x in range(light.shape[1]):
             t = min(max(light[y, x] * end, zero), end)
@@ -161,7 +165,7 @@ def tone_places(first, last, light, coded, maps, scale, shares, matrix, out):
                 r += off * (grey - r) + warm * (scale[i, 4] + f * (scale[i + one, 4] - scale[i, 4]))
                 g += off * (grey - g) + warm * (scale[i, 5] + f * (scale[i + one, 5] - scale[i, 5]))
                 b += off * (grey - b) + warm * (scale[i, 6] + f * (scale[i + one, 6] - scale[i, 6]))
-            luminance = np.float32(0.2126) * r + np.float32(0.7152) * g + np.float32(0.0722) * b
+            luminance = lr * r + lg * g + lb * b
             if colours:
                 u, v = coded[y, x, 0], coded[y, x, 1]
                 k, j = min(np.uint32(u), cell), min(np.uint32(v), cell)
@@ -169,24 +173,29 @@ def tone_places(first, last, light, coded, maps, scale, shares, matrix, out):
                 low = shares[j, k] + fu * (shares[j, k + one] - shares[j, k])
                 high = shares[j + one, k] + fu * (shares[j + one, k + one] - shares[j + one, k])
                 back = min(back + low + fv * (high - low), whole)
-                cr, cg = u / cells, v / cells
+                cr, cg = u * per_cell, v * per_cell
                 cb = max(whole - cr - cg, zero)
                 sr = matrix[0, 0] * cr + matrix[0, 1] * cg + matrix[0, 2] * cb
                 sg = matrix[1, 0] * cr + matrix[1, 1] * cg + matrix[1, 2] * cb
                 sb = matrix[2, 0] * cr + matrix[2, 1] * cg + matrix[2, 2] * cb
-                own = np.float32(0.2126) * sr + np.float32(0.7152) * sg + np.float32(0.0722) * sb
-                times = luminance / max(own, np.float32(1e-4))
+                times = luminance / max(lr * sr + lg * sg + lb * sb, np.float32(1e-4))
                 r += back * (sr * times - r)
                 g += back * (sg * times - g)
                 b += back * (sb * times - b)
             # towards the grey as light as it is, until sRGB holds it
-            most, least = max(r, max(g, b)), min(r, min(g, b))
+            over = max(r, max(g, b)) - luminance
+            under = luminance - min(r, min(g, b))
             keep = whole
-            if most > whole:
-                keep = min(keep, (whole - luminance) / max(most - luminance, np.float32(1e-6)))
-            if least < zero:
-                keep = min(keep, luminance / max(luminance - least, np.float32(1e-6)))
-            keep = max(keep, zero)
-            out[y, x, 0] = encoded_of(luminance + keep * (r - luminance))
-            out[y, x, 1] = encoded_of(luminance + keep * (g - luminance))
-            out[y, x, 2] = encoded_of(luminance + keep * (b - luminance))
+            if over > whole - luminance:
+                keep = max(whole - luminance, zero) / max(over, tiny)
+            if under * keep > luminance:
+                keep = max(luminance, zero) / max(under, tiny)
+            s = np.sqrt(min(max(luminance + keep * (r - luminance), zero), whole)) * codes
+            n = min(np.uint32(s), last_code)
+            out[y, x, 0] = curve[n] + (s - np.float32(n)) * (curve[n + one] - curve[n])
+            s = np.sqrt(min(max(luminance + keep * (g - luminance), zero), whole)) * codes
+            n = min(np.uint32(s), last_code)
+            out[y, x, 1] = curve[n] + (s - np.float32(n)) * (curve[n + one] - curve[n])
+            s = np.sqrt(min(max(luminance + keep * (b - luminance), zero), whole)) * codes
+            n = min(np.uint32(s), last_code)
+            out[y, x, 2] = curve[n] + (s - np.float32(n)) * (curve[n + one] - curve[n])

@@ -30,13 +30,3 @@ def exp2_of(x):
     series = np.float32(0.693147181) + f * (np.float32(0.240226507) + f * series)
     power = np.int32((np.int32(whole) + np.int32(127)) << np.int32(23)).view(np.float32)
     return power * (np.float32(1.0) + f * series)
-
-
-@njit(inline="always", **OPTIONS)
-def encoded_of(x):
-    """Display value 0 to 1 of linear light, held between both (IEC 61966-2-1)."""
-    held = min(max(x, np.float32(0.0)), np.float32(1.0))
-    if held <= np.float32(0.0031308):
-        return np.float32(12.92) * held
-    power = exp2_of(log2_of(held) * np.float32(1.0 / 2.4))
-    return min(np.float32(1.055) * power - np.float32(0.055), np.float32(1.0))

@@ -73,3 +73,111 @@ def by_place_and_level(grid, levels):
                     value += share * (line[k] + up * (line[k + one] - line[k]))
             out[y, x] = value
     return out
+
+
+@njit(
+    ["void(i8,i8,u1[:,::1],i8,f4,f4[:,::1])", "void(i8,i8,u2[:,::1],i8,f4,f4[:,::1])"],
+    **OPTIONS,
+)
+def grey_rows(first, last, numbers, height, scale, rows):
+    """Rows `first` to `last` of a picture of one or three channels as greys, times a scale, each
+    into row y % N of rows (N, W); beyond the picture its last row goes on."""
+    width, many = rows.shape[1], rows.shape[0]
+    r, g = np.float32(0.2126) * scale, np.float32(0.7152) * scale
+    b = np.float32(0.0722) * scale
+    for y in range(first, last):
+        given, target = numbers[min(max(y, 0), height - 1)], rows[(y + many) % many]
+        if given.shape[0] == width:
+            for x in range(width):
+                target[x] = scale * np.float32(given[x])
+        else:
+            for x in range(width):
+                i = 3 * x
+                target[x] = (
+                    r * np.float32(given[i])
+                    + g * np.float32(given[i + 1])
+                    + b * np.float32(given[i + 2])
+                )
+
+
+@njit("void(i8,f4[:,::1],f4[::1],f4[::1],f4[::1],f4[::1])", **OPTIONS)
+def blurred_row(y, rows, weights, column, wide, out):
+    """Row y of a picture, whose greys lie in row y % N of rows, smoothed by weights (R + 1,) to
+    both sides, its ends continued; `column` (W,) and `wide` (W + 2 R,) are to work in. One more
+    value at each end of out (W + 2,)."""
+    many, width = rows.shape
+    reach = weights.shape[0] - 1
+    row = rows[(y + many) % many]
+    for x in range(width):
+        column[x] = weights[0] * row[x]
+    for k in range(1, reach + 1):
+        above, below = rows[(y - k + many) % many], rows[(y + k + many) % many]
+        w = weights[k]
+        for x in range(width):
+            column[x] += w * (above[x] + below[x])
+    for x in range(reach):
+        wide[x] = column[0]
+        wide[reach + width + x] = column[width - 1]
+    for x in range(width):
+        wide[reach + x] = column[x]
+    inner, middle = out[1 : width + 1], wide[reach : reach + width]
+    for x in range(width):
+        inner[x] = weights[0] * middle[x]
+    for k in range(1, reach + 1):
+        left, right = wide[reach - k : reach - k + width], wide[reach + k : reach + k + width]
+        w = weights[k]
+        for x in range(width):
+            inner[x] += w * (left[x] + right[x])
+    out[0], out[width + 1] = out[1], out[width]
+
+
+@njit(
+    [
+        f"void(i8,i8,{kind}[:,::1],i8,f4[::1],f4,f4,f4,f4,f4,f4,f4,{kind}[:,::1])"
+        for kind in ("u1", "u2")
+    ],
+    **OPTIONS,
+)
+def sharpen(first, last, numbers, width, weights, top, amount, least, kept, low, span, slope, out):
+    """Numbers (H, W) or (H, 3 W), 0 to `top`, sharpened: their difference from the smoothed
+    picture, beyond `least`, is given again times `amount`; times 1 - kept + kept * how far a place
+    is an edge, which begins where the smoothed picture rises by `low` and is one 1 / span further.
+    `slope` is times its gradient. Differences are in parts of `top`."""
+    height = numbers.shape[0]
+    reach = weights.shape[0] - 1
+    many = 2 * reach + 3
+    rows = np.empty((many, width), np.float32)
+    column, wide = np.empty(width, np.float32), np.empty(width + 2 * reach, np.float32)
+    soft = np.empty((3, width + 2), np.float32)
+    added = np.empty(width, np.float32)
+    zero, whole, half = np.float32(0.0), np.float32(1.0), np.float32(0.5)
+    two, three = np.float32(2.0), np.float32(3.0)
+    scale = whole / top
+    grey_rows(first - 1 - reach, first + 1 + reach, numbers, height, scale, rows)
+    blurred_row(first - 1, rows, weights, column, wide, soft[0])
+    blurred_row(first, rows, weights, column, wide, soft[1])
+    at = 0
+    for y in range(first, last):
+        grey_rows(y + 1 + reach, y + 2 + reach, numbers, height, scale, rows)
+        blurred_row(y + 1, rows, weights, column, wide, soft[(at + 2) % 3])
+        up, here, down = soft[at], soft[(at + 1) % 3], soft[(at + 2) % 3]
+        source = rows[y % many]
+        for x in range(width):
+            more = source[x] - here[x + 1]
+            more -= min(max(more, -least), least)
+            across, along = here[x + 2] - here[x], down[x + 1] - up[x + 1]
+            rise = slope * np.sqrt(across * across + along * along)
+            part = min(max((rise - low) * span, zero), whole)
+            part = part * part * (three - two * part)
+            added[x] = amount * more * (whole - kept + kept * part) + half
+        given, target = numbers[y], out[y]
+        if given.shape[0] == width:
+            for x in range(width):
+                target[x] = np.int32(min(max(np.float32(given[x]) + added[x], zero), top))
+        else:
+            for x in range(width):
+                a, i = added[x], 3 * x
+                target[i] = np.int32(min(max(np.float32(given[i]) + a, zero), top))
+                target[i + 1] = np.int32(min(max(np.float32(given[i + 1]) + a, zero), top))
+                target[i + 2] = np.int32(min(max(np.float32(given[i + 2]) + a, zero), top))
+        at = (at + 1) % 3

@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .. import kernels
-from ..colour import BT2020_TO_SRGB, SRGB_LUMINANCE, decode_srgb
+from ..colour import BT2020_TO_SRGB, SRGB_LUMINANCE, decode_srgb, encode_srgb
 from ..enlarger.shapes import TONER_EFFECTS
 from ..light.hue_bands import hue_of, weight
 from ..spectra.chromaticity import SIZE
@@ -21,6 +21,7 @@ from .toning import STEPS, Toning, lab_of, srgb_of
 
 F32 = NDArray[np.float32]
 WARM = np.array([2.0, 14.0])  # a*, b* that a pass adds to a middle tone, at most
+ENCODING = encode_srgb(np.linspace(0.0, 1.0, 4097) ** 2).astype(np.float32)  # over roots of light
 NOWHERE = np.zeros((len(TONER_EFFECTS), 1, 1), np.float32)
 COLOURLESS = np.zeros((1, 1, 3), np.float32)
 
@@ -71,7 +72,7 @@ class ToningByPlace(Station):
         out = np.empty((*light.shape, 3), np.float32)
         kernels.by_rows(
             kernels.tone_places, len(light), light, by_place.coded, by_place.maps, self.scale,
-            self.shares, BT2020_TO_SRGB.astype(np.float32), out,
+            self.shares, BT2020_TO_SRGB.astype(np.float32), ENCODING, out,
         )  # fmt: skip
         return out
 
