@@ -27,11 +27,11 @@ def filed_line(length: int, seed: int) -> Floats:
     return 0.5 + 0.5 * np.tanh(0.8 * line)
 
 
-def filed(lay: Layout, rows: slice, width_mm: float, seed: int) -> F32:
-    """Coverage 0 to 1 of a filed edge over rows of the block: (rows, block width)."""
-    block, picture, pitch = lay.block, lay.picture, lay.pitch
-    x = np.arange(block.left, block.right, dtype=np.float64)[None, :] + 0.5
-    y = np.arange(rows.start, rows.stop, dtype=np.float64)[:, None] + 0.5
+def filed(lay: Layout, part: Rect, width_mm: float, seed: int) -> F32:
+    """Coverage 0 to 1 of a filed edge over a part of the block."""
+    picture, pitch = lay.picture, lay.pitch
+    x = np.arange(part.left, part.right, dtype=np.float64)[None, :] + 0.5
+    y = np.arange(part.top, part.bottom, dtype=np.float64)[:, None] + 0.5
     dx = np.maximum(np.maximum(picture.left - x, x - picture.right), 0.0)
     dy = np.maximum(np.maximum(picture.top - y, y - picture.bottom), 0.0)
     away = np.hypot(dx, dy)
@@ -53,10 +53,10 @@ def filed(lay: Layout, rows: slice, width_mm: float, seed: int) -> F32:
     return np.asarray(np.clip(reach - away + 0.5, 0.0, 1.0), np.float32)
 
 
-def rounded(rect: Rect, rows: slice, radius: float) -> F32:
-    """Coverage 0 to 1 of a rectangle with round corners over some of its rows."""
-    x = np.arange(rect.width, dtype=np.float32)[None, :] + np.float32(0.5)
-    y = np.arange(rows.start - rect.top, rows.stop - rect.top, dtype=np.float32)[:, None] + 0.5
+def rounded(rect: Rect, part: Rect, radius: float) -> F32:
+    """Coverage 0 to 1 of a rectangle with round corners over a part of it."""
+    x = np.arange(part.left - rect.left, part.right - rect.left, dtype=np.float32)[None, :] + 0.5
+    y = np.arange(part.top - rect.top, part.bottom - rect.top, dtype=np.float32)[:, None] + 0.5
     dx = np.maximum(np.maximum(radius - x, x - (rect.width - radius)), 0.0)
     dy = np.maximum(np.maximum(radius - y, y - (rect.height - radius)), 0.0)
     return np.asarray(np.clip(radius - np.hypot(dx, dy) + 0.5, 0.0, 1.0), np.float32)

@@ -36,6 +36,12 @@ class Rect:
         """With so much more at each side."""
         return Rect(self.left - left, self.top - top, self.right + right, self.bottom + bottom)
 
+    def common(self, other: "Rect") -> "Rect | None":
+        """What lies in both; None where nothing does."""
+        left, top = max(self.left, other.left), max(self.top, other.top)
+        right, bottom = min(self.right, other.right), min(self.bottom, other.bottom)
+        return Rect(left, top, right, bottom) if left < right and top < bottom else None
+
     def moved(self, right: int, down: int) -> "Rect":
         """The same elsewhere."""
         return Rect(self.left + right, self.top + down, self.right + right, self.bottom + down)

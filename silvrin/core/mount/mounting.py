@@ -49,6 +49,51 @@ class Caption:
 NO_CAPTION = Caption()
 
 
+@dataclass(frozen=True)
+class Piece:
+    """A piece of the mounted print that is painted: output numbers (H, W, C) of one or three
+    channels, uint8 or uint16, and where they lie."""
+
+    numbers: NDArray[Any]
+    rect: Rect
+
+    def _at(self, rect: Rect) -> tuple[slice, slice]:
+        return (
+            slice(rect.top - self.rect.top, rect.bottom - self.rect.top),
+            slice(rect.left - self.rect.left, rect.right - self.rect.left),
+        )
+
+    def _number_of(self, colour: Floats) -> Floats:
+        return colour[: self.numbers.shape[2]] * np.iinfo(self.numbers.dtype).max
+
+    def fill(self, rect: Rect, colour: Floats) -> None:
+        """A rectangle in an encoded colour (3,)."""
+        if part := self.rect.common(rect):
+            self.numbers[self._at(part)] = np.rint(self._number_of(colour))
+
+    def blend(self, cover: F32, left: int, top: int, colour: Floats) -> None:
+        """A colour as far as it covers (H, W), 0 to 1, from a place on."""
+        whole = Rect(left, top, left + cover.shape[1], top + cover.shape[0])
+        part = self.rect.common(whole)
+        if part is None:
+            return
+        share = cover[part.top - top : part.bottom - top, part.left - left : part.right - left]
+        under = self.numbers[self._at(part)]
+        tone = self._number_of(colour).astype(np.float32)
+        found = under + share[..., None] * (tone - under)
+        self.numbers[self._at(part)] = found + np.float32(0.5)
+
+    def paint(self, each: Placed) -> None:
+        """What is placed, as far as it falls on the piece."""
+        tall, wide = each.mask.shape
+        part = self.rect.common(Rect(each.left, each.top, each.left + wide, each.top + tall))
+        if part is not None:
+            rows = slice(part.top - each.top, part.bottom - each.top)
+            columns = slice(part.left - each.left, part.right - each.left)
+            cover = each.mask[rows, columns].astype(np.float32) * np.float32(1.0 / 255.0)
+            self.blend(cover, part.left, part.top, each.colour)
+
+
 class Mounting(Station):
     """What lies about the picture."""
 
@@ -99,35 +144,34 @@ class Mounting(Station):
         files = self.things.fonts.get(each.font, ())
         return letters(text, files, height / CAPITALS) if text and files else None
 
-    def rows(self, lay: Layout, rows: slice, caption: Caption) -> F32:
-        """What lies about the picture, over rows of the whole, encoded: (rows, width, 3)."""
+    def about(self, lay: Layout, caption: Caption, piece: Piece) -> None:
+        """Paints what lies about the picture into a piece of the whole."""
         mount = self.settings
-        out = np.empty((rows.stop - rows.start, lay.whole.width, 3), np.float32)
         black, base = self.paper
-        out[:] = grey_of(mount.ground_tone)
+        piece.fill(lay.whole, np.full(3, grey_of(mount.ground_tone)))
         if mount.mat != "none":
-            _fill(out, rows, lay.mat, of_hex(mount.board))
-            _cut(out, rows, lay.opening, lay.lip)
+            piece.fill(lay.mat, of_hex(mount.board))
+            _cut(piece, lay.opening, lay.lip)
             if mount.undermat:
-                _fill(out, rows, lay.lip, of_hex(mount.undermat_colour))
-                _cut(out, rows, lay.window, lay.paper)
-        _fill(out, rows, lay.paper, base)
+                piece.fill(lay.lip, of_hex(mount.undermat_colour))
+                _cut(piece, lay.window, lay.paper)
+        piece.fill(lay.paper, base)
         if mount.key_line:
-            _fill(out, rows, lay.line, np.full(3, grey_of(mount.key_tone)))
+            piece.fill(lay.line, np.full(3, grey_of(mount.key_tone)))
             thick = max(1, lay.pixels(mount.key_line))
-            _fill(out, rows, lay.line.grown(-thick, -thick, -thick, -thick), base)
-        part = slice(max(rows.start, lay.block.top), min(rows.stop, lay.block.bottom))
-        if mount.edge != "clean" and part.start < part.stop:
-            if mount.edge == "filed":
-                seed = caption.seed * 10007 + mount.edge_seed
-                cover = filed(lay, part, mount.edge_width, seed)
-            else:
-                cover = rounded(lay.block, part, CORNER * lay.pitch)
-            _blend(out, rows, cover, lay.block.left, part.start, black)
-            if mount.edge == "rebate":
-                for each in self._rebate(lay, caption, base):
-                    paint(out, rows, each)
-        return out
+            piece.fill(lay.line.grown(-thick, -thick, -thick, -thick), base)
+        part = piece.rect.common(lay.block)
+        if mount.edge == "clean" or part is None:
+            return
+        if mount.edge == "filed":
+            seed = caption.seed * 10007 + mount.edge_seed
+            cover = filed(lay, part, mount.edge_width, seed)
+        else:
+            cover = rounded(lay.block, part, CORNER * lay.pitch)
+        piece.blend(cover, part.left, part.top, black)
+        if mount.edge == "rebate":
+            for each in self._rebate(lay, caption, base):
+                piece.paint(each)
 
     def _rebate(self, lay: Layout, caption: Caption, tone: Floats) -> list[Placed]:
         """The rebate's letters: the stock's name and the frame's number above, the number and its
@@ -206,49 +250,16 @@ def _place(each: Inscription, mask: U8, lay: Layout) -> tuple[int, int]:
     return left + round(each.dx * lay.pitch), top + round(each.dy * lay.pitch)
 
 
-def _fill(out: F32, rows: slice, rect: Rect, colour: Floats) -> None:
-    first, last = max(rect.top, rows.start), min(rect.bottom, rows.stop)
-    if first < last:
-        out[first - rows.start : last - rows.start, rect.left : rect.right] = colour
-
-
-def _cut(out: F32, rows: slice, outer: Rect, inner: Rect) -> None:
+def _cut(piece: Piece, outer: Rect, inner: Rect) -> None:
     """The bevel of a board, from where it is cut to where it ends, lit from above and the left."""
-    wide = inner.left - outer.left
-    if wide <= 0:
-        return
-    for y in range(max(outer.top, rows.start), min(outer.bottom, rows.stop)):
-        row = out[y - rows.start]
-        from_top, from_bottom = y - outer.top, outer.bottom - 1 - y
-        near = min(from_top, from_bottom, wide)
-        row[outer.left : outer.left + near] = CORE * LIT["left"]
-        row[outer.right - near : outer.right] = CORE * LIT["right"]
-        if near < wide:
-            side = "top" if from_top <= from_bottom else "bottom"
-            row[outer.left + near : outer.right - near] = CORE * LIT[side]
-
-
-def _blend(out: F32, rows: slice, cover: F32, left: int, top: int, colour: Floats) -> None:
-    part = out[top - rows.start : top - rows.start + len(cover), left : left + cover.shape[1]]
-    part += cover[..., None] * (colour.astype(np.float32) - part)
-
-
-def paint(out: F32, rows: slice, each: Placed, columns: slice | None = None) -> None:
-    """What is placed, as far as it falls on rows and columns of the whole."""
-    across = columns or slice(0, out.shape[1])
-    top, left = max(each.top, rows.start), max(each.left, across.start)
-    bottom = min(each.top + each.mask.shape[0], rows.stop)
-    right = min(each.left + each.mask.shape[1], across.stop)
-    if top >= bottom or left >= right:
-        return
-    mask = each.mask[top - each.top : bottom - each.top, left - each.left : right - each.left]
-    cover = mask.astype(np.float32)[..., None] * np.float32(1.0 / 255.0)
-    part = out[top - rows.start : bottom - rows.start, left - across.start : right - across.start]
-    part += cover * (each.colour.astype(np.float32) - part)
-
-
-def as_numbers(encoded: NDArray[Any], levels: int, channels: int) -> NDArray[Any]:
-    """Encoded (H, W, 3) as output numbers, (H, W) for one channel."""
-    kind = np.uint8 if levels == 256 else np.uint16
-    shown = encoded if channels == 3 else encoded[..., 0]
-    return (shown * np.float32(levels - 1) + np.float32(0.5)).astype(kind)
+    for k in range(inner.left - outer.left):
+        left, top, right, bottom = (
+            outer.left + k, outer.top + k, outer.right - k, outer.bottom - k,
+        )  # fmt: skip
+        for side, rect in (
+            ("left", Rect(left, top, left + 1, bottom)),
+            ("right", Rect(right - 1, top, right, bottom)),
+            ("top", Rect(left + 1, top, right - 1, top + 1)),
+            ("bottom", Rect(left + 1, bottom - 1, right - 1, bottom)),
+        ):
+            piece.fill(rect, np.full(3, CORE * LIT[side]))

@@ -7,8 +7,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ..mount.layout import Layout, fitted, largest
-from ..mount.mounting import Mounting, as_numbers, paint
+from ..mount.layout import Layout, Rect, fitted, largest
+from ..mount.mounting import Mounting, Piece
 from ..picture import View
 from .sitting import Sitting
 from .strips import STRIP_PIXELS, strips
@@ -32,25 +32,42 @@ def layout_for(sitting: Sitting, long_side: int | None) -> Layout:
 
 
 def _painted(
-    sitting: Sitting, lay: Layout, rows: slice, picture: Numbers | None, left: int, levels: int
+    sitting: Sitting, lay: Layout, part: Rect, picture: Numbers | None, left: int, kind: Any
 ) -> Numbers:
-    """Rows of the mounted print, with what there is of the picture in them from a column on."""
+    """A part of the mounted print, with what there is of the picture in it from a column on; (H, W)
+    or (H, W, 3) of uint8 or uint16."""
     station = sitting.path[Mounting]
-    out = station.rows(lay, rows, sitting.caption)
-    if picture is not None:
-        top = max(rows.start, lay.picture.top) - rows.start
-        shown = picture.astype(np.float32) * np.float32(1.0 / (levels - 1))
-        out[top : top + len(picture), left : left + picture.shape[1]] = (
-            shown if shown.ndim == 3 else shown[..., None]
-        )
+    channels = 3 if station.coloured or (picture is not None and picture.ndim == 3) else 1
+    out = np.empty((part.height, part.width, channels), kind)
+    whole = Piece(out, part)
+    inside = None if picture is None else Rect(
+        left, max(part.top, lay.picture.top), left + picture.shape[1],
+        min(part.bottom, lay.picture.bottom),
+    )  # fmt: skip
+    if inside is None:
+        around = [part]
+    else:  # not what the picture covers
+        around = [
+            Rect(part.left, part.top, part.right, inside.top),
+            Rect(part.left, inside.bottom, part.right, part.bottom),
+            Rect(part.left, inside.top, inside.left, inside.bottom),
+            Rect(inside.right, inside.top, part.right, inside.bottom),
+        ]
+    for rect in around:
+        if rect.width > 0 and rect.height > 0:
+            view = out[
+                rect.top - part.top : rect.bottom - part.top,
+                rect.left - part.left : rect.right - part.left,
+            ]
+            station.about(lay, sitting.caption, Piece(view, rect))
+    if inside is not None and picture is not None:
+        out[
+            inside.top - part.top : inside.bottom - part.top,
+            inside.left - part.left : inside.right - part.left,
+        ] = picture if picture.ndim == 3 else picture[..., None]
     for each in station.placed(lay):
-        paint(out, rows, each)
-    return out
-
-
-def _channels(sitting: Sitting, picture: Numbers | None) -> int:
-    coloured = sitting.path[Mounting].coloured or (picture is not None and picture.ndim == 3)
-    return 3 if coloured else 1
+        whole.paint(each)
+    return out if channels == 3 else out[..., 0]
 
 
 def print_side(sitting: Sitting) -> int:
@@ -89,8 +106,8 @@ def mounted_view(sitting: Sitting, view: View, shown: Callable[[View], Numbers])
             end - begin, last - first,
         )  # fmt: skip
         picture = shown(part)
-    painted = _painted(sitting, lay, rows, picture, begin, 256)[:, columns]
-    return as_numbers(painted, 256, _channels(sitting, picture))
+    here = Rect(columns.start, rows.start, columns.stop, rows.stop)
+    return _painted(sitting, lay, here, picture, begin, np.uint8)
 
 
 def mounted_strips(
@@ -101,17 +118,19 @@ def mounted_strips(
 ) -> Iterator[Numbers]:
     """The mounted print from top to bottom, in strips (rows, width) or (rows, width, 3) of uint8 or
     uint16; as `strips`."""
-    lay, levels = layout_for(sitting, long_side), 256 if bits == 8 else 65536
+    lay, kind = layout_for(sitting, long_side), np.uint8 if bits == 8 else np.uint16
     inside = lay.picture
     coming = _Rows(strips(sitting, (inside.width, inside.height), bits, wanted))
-    channels = _channels(sitting, coming.first)
+    coloured = sitting.path[Mounting].coloured or coming.first.ndim == 3
     many = max(16, STRIP_PIXELS // lay.whole.width)
     for top in range(0, lay.whole.height, many):
         rows = slice(top, min(top + many, lay.whole.height))
         here = min(rows.stop, inside.bottom) - max(rows.start, inside.top)
         picture = coming.take(here) if here > 0 else None
-        painted = _painted(sitting, lay, rows, picture, inside.left, levels)
-        yield as_numbers(painted, levels, channels)
+        part = Rect(0, rows.start, lay.whole.width, rows.stop)
+        painted = _painted(sitting, lay, part, picture, inside.left, kind)
+        grey = painted.ndim == 2 and coloured
+        yield np.repeat(painted[..., None], 3, axis=2) if grey else painted
 
 
 class _Rows:

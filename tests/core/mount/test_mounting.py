@@ -235,7 +235,7 @@ class EdgeTest(unittest.TestCase):
 
     def cover(self, pitch: float, seed: int) -> np.ndarray:
         lay = self.lay(pitch)
-        return filed(lay, slice(0, lay.whole.height), 6, seed)
+        return filed(lay, lay.whole, 6, seed)
 
     def test_it_is_the_same_at_any_size_and_another_for_each_frame(self) -> None:
         large, small = self.cover(4.0, 5), self.cover(1.0, 5)
