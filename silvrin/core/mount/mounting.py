@@ -69,7 +69,9 @@ class Piece:
     def fill(self, rect: Rect, colour: Floats) -> None:
         """A rectangle in an encoded colour (3,)."""
         if part := self.rect.common(rect):
-            self.numbers[self._at(part)] = np.rint(self._number_of(colour))
+            row = np.empty((part.width, self.numbers.shape[2]), self.numbers.dtype)
+            row[:] = np.rint(self._number_of(colour))
+            self.numbers[self._at(part)] = row  # rows are copied, not colours
 
     def blend(self, cover: F32, left: int, top: int, colour: Floats) -> None:
         """A colour as far as it covers (H, W), 0 to 1, from a place on."""
@@ -148,7 +150,8 @@ class Mounting(Station):
         """Paints what lies about the picture into a piece of the whole."""
         mount = self.settings
         black, base = self.paper
-        piece.fill(lay.whole, np.full(3, grey_of(mount.ground_tone)))
+        if mount.ground:
+            piece.fill(lay.whole, np.full(3, grey_of(mount.ground_tone)))
         if mount.mat != "none":
             piece.fill(lay.mat, of_hex(mount.board))
             _cut(piece, lay.opening, lay.lip)
