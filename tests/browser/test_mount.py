@@ -27,6 +27,11 @@ class MountTest(WithBench):
         find = f"//button[@role='radio'][.='{text}']"
         self.wait(lambda: self.page.find_elements(By.XPATH, find))[0].click()
 
+    def tall(self, selector: str) -> float:
+        """Height of an element as it is seen, CSS pixels."""
+        seen = "return document.querySelector(arguments[0]).getBoundingClientRect().height"
+        return float(self.page.execute_script(seen, selector))
+
     def delivered(self, **order: object) -> Image.Image:
         body = json.dumps({"format": "tiff"} | order).encode()
         at = f"{self.address}/api/prints/{self.print_id()}/deliveries"
@@ -132,6 +137,27 @@ class MountTest(WithBench):
         np.testing.assert_array_equal(edges[4, 4], signed[4, 4])  # about the picture nothing
         ActionChains(self.page).release().perform()
         np.testing.assert_array_equal(self.changed(edges), signed)
+        # as a proof it hangs on a wall, near and from across the room, in other light
+        self.key("v")
+        wall = self.one("[aria-label='Wall and light']")
+        self.assertIn("33.6 cm wide", self.one("[aria-label^='Rule']").get_attribute("aria-label"))
+        proofed = self.rests()
+        self.assertEqual(tuple(proofed[4, 4]), (0xDE, 0xDA, 0xD0))  # a board is as it is
+        self.assertGreater(proofed.min(), signed.min())  # the paper's black, not the screen's
+        ground = "return getComputedStyle(document.querySelector('main')).backgroundColor"
+        light = self.page.execute_script(ground)
+        wall.find_element(By.CSS_SELECTOR, "[role=slider]").send_keys(Keys.HOME)
+        self.wait(lambda: self.page.execute_script(ground) != light)
+        self.assertEqual(self.page.execute_script(ground), "rgb(48, 48, 48)")  # L* 20
+        near = self.tall("main canvas")
+        self.choice("the room")
+        self.wait(lambda: self.tall("main canvas") < near / 2)
+        pane = self.tall("main")
+        self.assertAlmostEqual(self.tall("main canvas") / pane, 451 / 2400, delta=0.01)
+        self.choice("P2 500 lx")
+        self.choice("2700 K")
+        self.key("v")
+        np.testing.assert_array_equal(self.rests(), signed)
         # on other stations it is the picture, in its pixels
         self.station("Paper")
         self.assertEqual(self.rests().shape, plain.shape)

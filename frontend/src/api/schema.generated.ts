@@ -6656,7 +6656,7 @@ export interface components {
             /** Looks Infrared */
             looks_infrared: boolean;
             /** Negative Tones */
-            negative_tones: number[];
+            negative_tones: string[];
             /** Negative Zones */
             negative_zones: number[];
             /** Paper Black */
@@ -6665,6 +6665,8 @@ export interface components {
             paper_white: number;
             /** Piled */
             piled: number;
+            /** Print Tones */
+            print_tones: string[];
             /** Print Values */
             print_values: number[];
             /** Scene Zones */
@@ -6674,7 +6676,7 @@ export interface components {
             /** Unsure */
             unsure: number;
             /** Zone Tones */
-            zone_tones: number[];
+            zone_tones: string[];
         };
         Recipe: components["schemas"]["WrittenRecipe"];
         /**

@@ -27,6 +27,7 @@ import { MatchDialog } from "./match/MatchDialog";
 import { PlateLegend } from "./PlateLegend";
 import { ProposedLine } from "./ProposedLine";
 import { PictureView } from "./picture/PictureView";
+import { WallBar } from "./picture/Wall";
 import { History } from "./prints/History";
 import { Apart } from "./ring/Apart";
 import { RingAround } from "./ring/RingAround";
@@ -120,7 +121,6 @@ function UnderThePicture() {
 }
 
 function OverThePicture() {
-  const store = useBenchStore();
   const { metering, heat, shown, side, tones } = useBench(
     ({ tool, shown, peek, side, reading }) => ({
       heat: peek === "heat",
@@ -135,15 +135,7 @@ function OverThePicture() {
       {metering && <MeterSizes />}
       {heat && <HeatLegend />}
       {shown === "plate" && <PlateLegend tones={tones} side={side} />}
-      {shown === "proof" && (
-        <button
-          type="button"
-          onClick={() => store.setState({ dialog: "screen" })}
-          className="absolute bottom-2 left-3 z-20 text-small text-[#555] hover:text-black"
-        >
-          Screen check…
-        </button>
-      )}
+      {shown === "proof" && <WallBar />}
       {shown === "timed" && <Timer />}
     </>
   );

@@ -1,12 +1,12 @@
 import { useRef, useState } from "react";
 import type { HeldZones, Reading, Spot } from "../api/client";
 import { type Shown, type Side, type Surround, useBench, useBenchStore } from "../state/bench";
+import { greyOf } from "../wording/colour";
 import { ROMAN, roman, share, signed } from "../wording/format";
 import { ProposalLine } from "./ProposalLine";
 import { StaffTags } from "./StaffTags";
 import { spotsOf } from "./spots";
 
-const PRINT_TONES = [0, 27, 48, 70, 94, 119, 145, 171, 198, 226, 255]; // L* 0, 10 … 100 in sRGB
 const SURROUNDS: { value: Surround; text: string; tone: string }[] = [
   { value: "dark", text: "Dark surround", tone: "#1c1c1c" },
   { value: "grey", text: "Middle grey surround", tone: "#3b3b3b" },
@@ -22,10 +22,15 @@ const SIDES: Record<Side, { text: string; about: string }> = {
   print: { text: "Print", about: "Values of the print, L*/10" },
 };
 
+const NO_TONES: string[] = [];
+
 /** What the zones of a side print as. */
-export const tonesOf = (reading: Reading | null, side: Side) =>
-  (side === "scene" ? reading?.zone_tones : side === "negative" && reading?.negative_tones) ||
-  PRINT_TONES;
+export const tonesOf = (reading: Reading | null, side: Side): string[] =>
+  (side === "scene"
+    ? reading?.zone_tones
+    : side === "negative"
+      ? reading?.negative_tones
+      : reading?.print_tones) ?? NO_TONES;
 
 /** Eleven zones under the picture: how much of it lies in each, in the tone each prints. */
 export function ZoneStaff() {
@@ -102,10 +107,10 @@ export function ZoneStaff() {
         onPointerCancel={release}
       >
         {ROMAN.map((name, zone) => {
-          const tone = tones[zone] ?? 0;
+          const tone = tones[zone] ?? "#000000";
           const part = shares?.[zone] ?? 0;
           // 4.5 : 1 on any tone (WCAG 2)
-          const text = tone > 117 ? "#000" : "#fff";
+          const text = greyOf(tone) > 117 ? "#000" : "#fff";
           return (
             <div
               key={name}
@@ -131,7 +136,7 @@ export function ZoneStaff() {
               <div className="bg-[#5c5c5c]" style={{ height: `${(part / most) * 33}px` }} />
               <div
                 className="flex h-[23px] items-center justify-between gap-0.5 px-1 wide:px-1.5"
-                style={{ background: `rgb(${tone} ${tone} ${tone})`, color: text }}
+                style={{ background: tone, color: text }}
               >
                 <span className="text-note font-[560]">
                   <span className="sr-only">{what} </span>

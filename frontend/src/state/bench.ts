@@ -20,6 +20,7 @@ import type {
   TestStrip,
 } from "../api/client";
 import { isInside, type PicturePlace, type Point, type Size, type Zoom } from "../bench/places";
+import { FIRST_WALL, type WallSettings } from "../bench/wall";
 import { type Mapping, type MapTool, mappingFor } from "./mapping";
 import { type Change, Printing } from "./printing";
 
@@ -180,6 +181,8 @@ export interface Bench {
   comparing: Comparing | null;
   /** The middle of the view, where it is not the whole picture. */
   centre: Point;
+  /** What a proof hangs on, and in what light. */
+  wall: WallSettings;
   /** A recipe that is shown in place of the print's while it is pointed at. */
   trial: Recipe | null;
 
@@ -300,6 +303,7 @@ export function benchStore(
       other: { kind: "plain" },
       comparing: null,
       centre: { x: given.frame.width / 2, y: given.frame.height / 2 },
+      wall: FIRST_WALL,
       trial: null,
       set: (values) => set(values),
       change: (...what) => printing.change(...what),
@@ -364,8 +368,8 @@ export function benchStore(
 export const stripStation = (strip: TestStrip): StationName =>
   strip.over === "grade" ? "paper" : "enlarger";
 
-/** Whether the print is shown with all that it is mounted in: at the Mount station, while nothing
- * else is looked at or done. */
+/** Whether the print is shown with all that it is mounted in: as a proof and at the Mount station,
+ * while nothing else is looked at or done. */
 export const isMounted = ({
   station,
   shown,
@@ -374,9 +378,8 @@ export const isMounted = ({
   comparing,
   along,
 }: Pick<Bench, "station" | "shown" | "peek" | "tool" | "comparing" | "along">): boolean =>
-  station === "mount" &&
-  shown.kind === "print" &&
-  (peek === null || peek === "edges") &&
+  (shown.kind === "proof" || (station === "mount" && shown.kind === "print")) &&
+  (peek === null || (peek === "edges" && shown.kind === "print")) &&
   tool.kind === "look" &&
   comparing === null &&
   along === null;

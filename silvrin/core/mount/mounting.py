@@ -146,10 +146,13 @@ class Mounting(Station):
         files = self.things.fonts.get(each.font, ())
         return letters(text, files, height / CAPITALS) if text and files else None
 
-    def about(self, lay: Layout, caption: Caption, piece: Piece) -> None:
-        """Paints what lies about the picture into a piece of the whole."""
+    def about(
+        self, lay: Layout, caption: Caption, piece: Piece, paper: Floats | None = None
+    ) -> None:
+        """Paints what lies about the picture into a piece of the whole; on paper whose black and
+        base look otherwise, (2, 3) encoded."""
         mount = self.settings
-        black, base = self.paper
+        black, base = self.paper if paper is None else paper
         if mount.ground:
             piece.fill(lay.whole, np.full(3, grey_of(mount.ground_tone)))
         if mount.mat != "none":

@@ -14,6 +14,7 @@ from .sitting import Sitting
 from .strips import STRIP_PIXELS, strips
 
 Numbers = NDArray[Any]
+Floats = NDArray[np.float64]
 INCH = 25.4  # mm
 
 
@@ -32,12 +33,19 @@ def layout_for(sitting: Sitting, long_side: int | None) -> Layout:
 
 
 def _painted(
-    sitting: Sitting, lay: Layout, part: Rect, picture: Numbers | None, left: int, kind: Any
+    sitting: Sitting,
+    lay: Layout,
+    part: Rect,
+    picture: Numbers | None,
+    left: int,
+    kind: Any,
+    paper: Floats | None = None,
 ) -> Numbers:
     """A part of the mounted print, with what there is of the picture in it from a column on; (H, W)
     or (H, W, 3) of uint8 or uint16."""
     station = sitting.path[Mounting]
-    channels = 3 if station.coloured or (picture is not None and picture.ndim == 3) else 1
+    toned = picture is not None and picture.ndim == 3
+    channels = 3 if station.coloured or toned or paper is not None else 1
     out = np.empty((part.height, part.width, channels), kind)
     whole = Piece(out, part)
     inside = None if picture is None else Rect(
@@ -59,7 +67,7 @@ def _painted(
                 rect.top - part.top : rect.bottom - part.top,
                 rect.left - part.left : rect.right - part.left,
             ]
-            station.about(lay, sitting.caption, Piece(view, rect))
+            station.about(lay, sitting.caption, Piece(view, rect), paper)
     if inside is not None and picture is not None:
         out[
             inside.top - part.top : inside.bottom - part.top,
@@ -78,9 +86,11 @@ def print_side(sitting: Sitting) -> int:
     return max(1, round(max(full.whole.width, full.whole.height) * share))
 
 
-def mounted_view(sitting: Sitting, view: View, shown: Callable[[View], Numbers]) -> Numbers:
+def mounted_view(
+    sitting: Sitting, view: View, shown: Callable[[View], Numbers], paper: Floats | None = None
+) -> Numbers:
     """A view of the mounted print, in its own pixels: 8-bit numbers (H, W) or (H, W, 3). `shown`
-    gives a view of the picture."""
+    gives a view of the picture; `paper` is how its black and base look where they do otherwise."""
     full = mounted_size(sitting)
     if view.out_width >= view.width:
         lay, left, top = full, view.left, view.top
@@ -107,7 +117,7 @@ def mounted_view(sitting: Sitting, view: View, shown: Callable[[View], Numbers])
         )  # fmt: skip
         picture = shown(part)
     here = Rect(columns.start, rows.start, columns.stop, rows.stop)
-    return _painted(sitting, lay, here, picture, begin, np.uint8)
+    return _painted(sitting, lay, here, picture, begin, np.uint8, paper)
 
 
 def mounted_strips(

@@ -13,9 +13,10 @@ from ..development.negative import Developing
 from ..enlarger.projection import Projection
 from ..film.zones import LOG10_STOP
 from ..light_path import LightPath
+from ..mount.mounting import Mounting
 from ..picture import View
 from ..plate import Plate
-from ..toner.toning import greatest_density
+from ..toner.toning import Toning, greatest_density
 from .coding import F32
 from .mixing import mixture
 
@@ -114,7 +115,24 @@ def _in_three(numbers: U8) -> F32:
 
 def zone_plate(zones: NDArray[np.intp], path: LightPath, side: Side) -> U8:
     """A print in eleven flat tones: zones in the tone each prints as, print values in their own."""
-    return np.asarray(VALUE_TONES[zones] if side == "print" else zone_fields(path, side)[zones])
+    return np.asarray(plate_tones(path, side)[zones])
+
+
+def plate_tones(path: LightPath, side: Side) -> U8:
+    """Output numbers of the zones of a side, or of print values: (11,), or (11, 3) with colour."""
+    if side != "print":
+        return zone_fields(path, side)
+    if path[Toning].is_plain:
+        return VALUE_TONES
+    shown = path[Toning].at(decode_srgb(VALUE_TONES / 255.0))
+    return np.asarray(np.rint(encode_srgb(shown) * 255), np.uint8)
+
+
+def hex_tones(path: LightPath, side: Side) -> list[str]:
+    """The same as #rrggbb."""
+    found = plate_tones(path, side)
+    three = found if found.ndim == 2 else np.repeat(found[:, None], 3, axis=1)
+    return [f"#{r:02x}{g:02x}{b:02x}" for r, g, b in three]
 
 
 def clipped_parts(numbers: U8) -> U8:
@@ -135,6 +153,12 @@ def proof(numbers: U8, path: LightPath) -> U8:
     if numbers.ndim == 2:
         return shown[numbers]
     return np.stack([shown[numbers[..., c], c] for c in range(3)], axis=-1)
+
+
+def paper_seen(path: LightPath) -> NDArray[np.float64]:
+    """Black and base of the print as `proof` shows them, encoded (2, 3)."""
+    ends = np.rint(path[Mounting].paper * 255).astype(np.uint8)
+    return np.asarray(proof(ends[None], path)[0] / 255.0)
 
 
 def projected(negative: Plate, path: LightPath) -> U8:

@@ -28,15 +28,16 @@ from ...core.render import (
     heat,
     held,
     held_zones,
+    hex_tones,
     layout_for,
     mounted_size,
     mounted_view,
+    paper_seen,
     print_side,
     print_strip,
     projected,
     proof,
     zone_plate,
-    zone_tones,
 )
 from ...core.render.breaking import BREAKS, UNSURE
 from ...core.render.mounting import INCH
@@ -155,6 +156,9 @@ def _shown(
     path = sitting.path
     if request.show == "colour":
         return darkroom.colour(sitting, view), None
+    if request.show == "proof":
+        as_seen = partial(_proofed, darkroom, sitting)
+        return mounted_view(sitting, view, as_seen, paper_seen(path)), None
     if request.show == "mounted":
         return mounted_view(sitting, view, partial(_in_mount, darkroom, sitting, request)), None
     if request.show == "projected":
@@ -170,9 +174,7 @@ def _shown(
         return printed.numbers, laid
     shown = path if request.exposed is None else exposed_so_far(path, request.exposed)
     pixels = darkroom.view(sitting.under(shown), view)
-    if request.show == "proof":
-        pixels = proof(pixels, path)
-    elif request.show == "clipped":
+    if request.show == "clipped":
         pixels = clipped_parts(pixels)
     elif request.show == "plate":
         zones = darkroom.zones(sitting, view, pixels, request.plate)
@@ -191,6 +193,10 @@ def _shown(
     elif request.only == "breaking":
         pixels = held(pixels, darkroom.breaking(sitting, view) > BREAKS)
     return pixels, None
+
+
+def _proofed(darkroom: Darkroom, sitting: Sitting, view: View) -> np.ndarray:
+    return proof(darkroom.view(sitting, view), sitting.path)
 
 
 def _in_mount(darkroom: Darkroom, sitting: Sitting, request: LiveRequest, view: View) -> np.ndarray:
@@ -239,8 +245,9 @@ def _reading(
     return Reading(
         **{k: v for k, v in vars(found).items() if k in Reading.model_fields},
         looks_infrared=found.infrared_cast or (found.one_colour and odd_white),
-        zone_tones=zone_tones(sitting.path),
-        negative_tones=zone_tones(sitting.path, "negative"),
+        zone_tones=hex_tones(sitting.path, "scene"),
+        negative_tones=hex_tones(sitting.path, "negative"),
+        print_tones=hex_tones(sitting.path, "print"),
         spots=_spots(darkroom, sitting, camera_ev),
     )
 
@@ -257,7 +264,7 @@ def answer(
     balance was set on what no lamp lights."""
     path, picture = sitting.path, sitting.picture
     size = picture.width, picture.height
-    if request.show == "mounted":
+    if request.show in ("mounted", "proof"):
         whole = mounted_size(sitting).whole
         size = whole.width, whole.height
     view = inside(View(**request.view.model_dump()), *size)

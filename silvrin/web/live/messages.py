@@ -82,8 +82,9 @@ class Reading(BaseModel):
     scene_zones: list[float]
     negative_zones: list[float]
     print_values: list[float]
-    zone_tones: list[int]  # output number each scene zone prints as
-    negative_tones: list[int]  # ... and each zone of the negative
+    zone_tones: list[str]  # colour that each scene zone prints as, #rrggbb
+    negative_tones: list[str]  # ... each zone of the negative
+    print_tones: list[str]  # ... and each print value
     histogram: list[int]  # of the print's output numbers, 256
     exposure_histogram: list[int]  # over log2 H, -8 to +8 stops about Zone V, 64
     paper_black: float

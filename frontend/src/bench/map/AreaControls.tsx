@@ -4,6 +4,7 @@ import { Button } from "../../parts/Button";
 import { Slider } from "../../parts/Slider";
 import { useBench } from "../../state/bench";
 import { ROMAN, roman } from "../../wording/format";
+import { tonesOf } from "../ZoneStaff";
 import { PassSlider } from "./PassControls";
 import { KINDS, nameOf, usePasses } from "./passes";
 
@@ -170,7 +171,7 @@ function ZoneRange({
   ends: [number, number];
   onSet: (ends: [number, number], said?: string) => void;
 }) {
-  const tones = useBench((bench) => bench.reading?.zone_tones ?? []);
+  const tones = useBench((bench) => tonesOf(bench.reading, "scene"));
   return (
     <div className="grid h-[27px] grid-cols-[88px_1fr] items-center gap-2">
       <span className="text-[12.5px] text-soft">
@@ -189,11 +190,7 @@ function ZoneRange({
       >
         <Radix.Track className="relative flex h-3 grow overflow-hidden rounded-[2px]">
           {ROMAN.map((name, zone) => (
-            <span
-              key={name}
-              className="flex-1"
-              style={{ background: `rgb(${Array(3).fill(tones[zone] ?? 25 * zone)})` }}
-            />
+            <span key={name} className="flex-1" style={{ background: tones[zone] }} />
           ))}
           <Radix.Range className="absolute top-0 h-full border-y-2 border-amber" />
         </Radix.Track>

@@ -24,6 +24,7 @@ import {
   windowToPicture,
 } from "../places";
 import { useSpotActions } from "../spots";
+import { greyOfLightness, hung, lightOn } from "../wall";
 import { Drawing } from "./Drawing";
 import { Opening } from "./Opening";
 import { Overlays } from "./Overlays";
@@ -33,6 +34,7 @@ import { StripLabels } from "./StripLabels";
 import { useLivePicture } from "./useLivePicture";
 import { Pen, usePen } from "./usePen";
 import { type Keyed, usePress } from "./usePress";
+import { Room, Rule } from "./Wall";
 
 const GROUNDS: Record<Surround, string> = { dark: "#1c1c1c", grey: "#3b3b3b", white: "#f4f4f4" };
 const MARGIN = 12;
@@ -50,8 +52,11 @@ const about = (bench: Bench) => {
     bench.shown.kind === "strip" || bench.tool.kind === "crop" || bench.tool.kind === "patch";
   return {
     frame: bench.frame,
-    sheet: proof ? tint : null,
-    ground: proof ? ("white" as const) : bench.surround,
+    // a print without a border of its own hangs on its sheet
+    sheet: proof && !bench.header?.mounted.changes ? tint : null,
+    ground: GROUNDS[bench.surround],
+    wall: proof ? bench.wall : null,
+    mounted: isMounted(bench) ? (bench.header?.mounted ?? null) : null,
     zoom: whole ? ("fit" as const) : bench.zoom,
     showing: isMounted(bench) ? "mounted" : (bench.peek ?? bench.shown.kind),
   };
@@ -60,12 +65,11 @@ const about = (bench: Bench) => {
 /** The print on its surround: fitted or at 100 %, where it is dragged to be looked over. */
 export function PictureView() {
   const store = useBenchStore();
-  const { frame, sheet, ground, zoom, showing } = useBench(about);
+  const { frame, sheet, ground, wall, mounted, zoom, showing } = useBench(about);
   const size = useBench(shownSize);
-  const mounted = useBench(isMounted);
   const { add } = useSpotActions();
   const gesture = useGesture(add);
-  const margin = sheet ? SHEET_MARGIN : MARGIN;
+  const margin = wall ? SHEET_MARGIN : MARGIN;
   const holder = useRef<HTMLElement>(null);
   const area = useArea(holder, margin);
   const centre = useBench((bench) => bench.centre);
@@ -77,6 +81,15 @@ export function PictureView() {
   const view = useMemo(() => area && viewOf(size, area, zoom, centre), [size, area, zoom, centre]);
   const { canvas, ready, laid } = useLivePicture(view, area, margin);
   const at = view && area && placedOf(view, area, margin);
+  const box = view && area && sightOf(view, area, margin);
+  const pane = {
+    width: holder.current?.clientWidth ?? 0,
+    height: holder.current?.clientHeight ?? 0,
+  };
+  const across =
+    wall?.from === "room" && mounted && box && zoom === "fit"
+      ? hung(box, pane, mounted.whole[1])
+      : null;
 
   const under = ({ x, y }: Point): PicturePlace => {
     const box = holder.current?.getBoundingClientRect();
@@ -111,7 +124,7 @@ export function PictureView() {
     gesture,
     press,
     at,
-    sight: view && area && sightOf(view, area, margin),
+    sight: box,
     onPan: (dx, dy) => panned(dx, dy, centre),
   });
   const looks = zoom === "fit" ? "zoom-in" : press.pressed() ? "grabbing" : "grab";
@@ -126,7 +139,10 @@ export function PictureView() {
       ref={holder}
       aria-label="Picture"
       className="relative min-h-0 min-w-0 touch-none overflow-hidden outline-offset-[-2px] focus-visible:outline-1 focus-visible:outline-[#bdbdbd]"
-      style={{ background: GROUNDS[ground], cursor: gesture ? CURSORS[gesture.kind] : looks }}
+      style={{
+        background: wall ? greyOfLightness(wall.tone) : ground,
+        cursor: gesture ? CURSORS[gesture.kind] : looks,
+      }}
       // biome-ignore lint/a11y/noNoninteractiveTabindex: tools work on it by keys too
       tabIndex={0}
       onKeyDown={keyed}
@@ -142,15 +158,34 @@ export function PictureView() {
       onPointerMove={(event) => press.move(placed(event), keys(event))}
       onPointerUp={(event) => press.end(placed(event), keys(event))}
     >
-      {sheet && view && area && (
-        <Sheet tone={sheet} margin={margin} at={placeOf(view, view, area)} />
+      {across && <Room {...pane} />}
+      <div
+        className="absolute inset-0"
+        style={across && box ? { transform: across, transformOrigin: middleOfBox(box) } : undefined}
+      >
+        {sheet && view && area && (
+          <Sheet tone={sheet} margin={margin} at={placeOf(view, view, area)} />
+        )}
+        {wall && !sheet && box && (
+          <div aria-hidden className="absolute shadow-[0_6px_22px_#0007]" style={box} />
+        )}
+        <canvas
+          ref={canvas}
+          aria-label={`${frame.title}, ${showing}`}
+          role="img"
+          className="absolute"
+        />
+      </div>
+      {wall && mounted && box && wall.from === "near" && zoom === "fit" && (
+        <Rule box={box} wide={mounted.whole[0]} />
       )}
-      <canvas
-        ref={canvas}
-        aria-label={`${frame.title}, ${showing}`}
-        role="img"
-        className="absolute"
-      />
+      {wall && (
+        <div
+          aria-hidden
+          className="pointer-events-none absolute inset-0 mix-blend-multiply"
+          style={{ background: lightOn(wall) }}
+        />
+      )}
       {view && area && <Compared view={view} area={area} margin={margin} />}
       {at && !mounted && <SpotTags at={at} />}
       {at && <Overlays at={at} />}
@@ -170,6 +205,9 @@ export function PictureView() {
     </main>
   );
 }
+
+const middleOfBox = ({ left, top, width, height }: ReturnType<typeof sightOf>) =>
+  `${left + width / 2}px ${top + height / 2}px`;
 
 /** What of the picture is in sight, in CSS pixels of its pane. */
 function sightOf(view: LiveView, area: Size, margin: number) {

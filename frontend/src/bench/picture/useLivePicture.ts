@@ -13,7 +13,9 @@ const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
   const exposed = shown.kind === "timed" ? shown.exposed : null;
   const colour = peek === "colour" || (peek === "other" && other.kind === "colour");
   const show = isMounted(bench)
-    ? "mounted"
+    ? shown.kind === "proof"
+      ? "proof"
+      : "mounted"
     : colour
       ? "colour"
       : peek === "clipped"
