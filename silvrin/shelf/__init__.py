@@ -32,7 +32,8 @@ def _read(name: str) -> list[dict[str, Any]]:
 
 
 def _paper(row: dict[str, Any]) -> Paper:
-    return Paper(**{**row, "grades": tuple(row.get("grades", ()))})
+    listed = {"grades": tuple(row.get("grades", ())), "image": tuple(row.get("image", (0.0, 0.0)))}
+    return Paper(**{**row, **listed})
 
 
 @dataclass(frozen=True)

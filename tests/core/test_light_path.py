@@ -114,7 +114,8 @@ OTHERS: dict[str, Any] = {
     "enlarger.passes": SHEETS.passes(
         [Pass(stops=1.0, shapes=(Disc(x=100, y=80, width=60, height=60),))]
     ),
-    "paper.paper": None, "paper.curve": ((3.0, 4.0), (8.0, 8.5)), "capture.recover_highlights": 0.0,
+    "toner.paper_tone": 0.6, "paper.paper": None, "paper.curve": ((3.0, 4.0), (8.0, 8.5)),
+    "capture.recover_highlights": 0.0,
     "toner.colour_bands": (ColourBand(centre=100, width=180),),
     "toner.baths": (Bath(kind="sepia", time=0.6),),
     "mount.inscriptions": (), "mount.board": "#ffffff", "mount.undermat_colour": "#ffffff",
@@ -123,6 +124,7 @@ OTHERS: dict[str, Any] = {
 # What is only read, or shown, and changes no pixel
 SILENT = {"film.spots"}
 SILENT |= {f"mount.{name}" for name in MountSettings.model_fields if "sharpen" not in name}
+SILENT.remove("mount.size")  # of which sharpening's radius is a part
 
 
 def other(field: FieldInfo, value: Any) -> Any:

@@ -236,7 +236,8 @@ export const PARTS: Record<(typeof STATION_NAMES)[number], Record<string, readon
   "toner": {
     "baths": [
       "baths",
-      "warmth"
+      "warmth",
+      "paper_tone"
     ],
     "colour": [
       "shadow_wash",

@@ -6938,6 +6938,8 @@ export interface components {
             name: string;
             /** Net Density */
             net_density: number;
+            /** Process */
+            process: boolean;
             /** Source */
             source: string;
             /** Speed */
@@ -7475,7 +7477,8 @@ export interface components {
          *       "toner": {
          *         "baths": [
          *           "baths",
-         *           "warmth"
+         *           "warmth",
+         *           "paper_tone"
          *         ],
          *         "colour": [
          *           "shadow_wash",
@@ -7699,6 +7702,11 @@ export interface components {
              */
             light_wash: number;
             /**
+             * Paper's own tone
+             * @description How much is seen in the print of the colour of the paper's base and image; empty is all of a historic process and nothing of others.
+             */
+            paper_tone?: number | null;
+            /**
              * Hue over shadows
              * @description Of the wash over shadows.
              * @default 250
@@ -7770,6 +7778,11 @@ export interface components {
              * @default 0
              */
             light_wash: number;
+            /**
+             * Paper's own tone
+             * @description How much is seen in the print of the colour of the paper's base and image; empty is all of a historic process and nothing of others.
+             */
+            paper_tone?: number | null;
             /**
              * Hue over shadows
              * @description Of the wash over shadows.

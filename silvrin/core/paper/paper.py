@@ -24,6 +24,8 @@ class Paper:
     about: str
     source: str
     grades: tuple[int, ...] = ()  # of fixed grades, those there are
+    image: tuple[float, float] = (0.0, 0.0)  # a* and b* that its middle tones have beside the base
+    process: bool = False  # a historic one, whose own tone is what it is made for
 
     def grade(self, wanted: float) -> float:
         """The grade that prints: as wanted, or the nearest there is."""

@@ -59,7 +59,7 @@ PARTS: dict[str, dict[str, tuple[str, ...]]] = {
         "values": ("value_lift",),
     },
     "toner": {
-        "baths": ("baths", "warmth"),
+        "baths": ("baths", "warmth", "paper_tone"),
         "stops": ("stops",),
         "colour": (
             "shadow_wash", "shadow_hue", "light_wash", "light_hue", "wash_meets", "warmth_out",

@@ -26,7 +26,7 @@ from ..picture import U16, LinearPicture, View
 from ..places import PicturePixel
 from ..plate import Grid, Plate
 from ..toner.places import ByPlace, ToningByPlace
-from ..toner.toning import is_plain
+from ..toner.toning import Toning
 from ..underlay import COARSE, SIZE, chroma_maps
 from .breaking import (
     ChromaNoise,
@@ -106,7 +106,7 @@ class Darkroom:
 
     def is_coloured(self, sitting: Sitting) -> bool:
         """Whether the print has colour."""
-        toned = not is_plain(sitting.path.recipe.toner)
+        toned = not sitting.path[Toning].is_plain
         by_hand = set(self.printing(sitting).effects).intersection(TONER_EFFECTS)
         own = toned or bool(by_hand) or sitting.path[ToningByPlace].lets_colour
         return own or (sitting.mixed is not None and self.is_coloured(sitting.mixed[0]))

@@ -97,6 +97,16 @@ class TonerSettings(Settings):
         description="Hues whose colour in the capture is let back.",
     )
 
+    paper_tone: float | None = Field(
+        None,
+        ge=0,
+        le=1,
+        title="Paper's own tone",
+        description="How much is seen in the print of the colour of the paper's base and image; "
+        "empty is all of a historic process and nothing of others.",
+        json_schema_extra={"step": 0.02},
+    )
+
     @model_validator(mode="after")
     def _stops_rise(self) -> "TonerSettings":
         if len(self.stops) == 1:

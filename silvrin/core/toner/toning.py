@@ -30,6 +30,7 @@ from ..colour import (
 from ..colour import lab_of as lab_of_xyz
 from ..later import interpolate
 from ..light.hue_bands import colour_of_hue
+from ..paper.paper import Paper
 from ..paper.printing import Finish
 from ..station import ToneStation
 from .settings import Bath, TonalStop, TonerSettings
@@ -56,6 +57,7 @@ DYE_ON_BASE, DYE_ON_SILVER = 0.10, 0.35  # density of a dye on bare paper, for e
 FADES = 1.6  # density at which a toned image has half its colour
 WASH_CHROMA, WASH_RUN = 32.0, 32.0  # of a whole wash, CIELAB; L* over which two give way
 WARM_HUE = 75.0  # degrees in CIELAB
+MIDDLE_TONE = 50.0  # L*
 STEPS = 2049  # of the print's scale, evenly over its output numbers
 MOST = 12.0  # parts of a time constant that a bath lasts to its end
 
@@ -78,18 +80,45 @@ def is_plain(settings: TonerSettings) -> bool:
     )
 
 
-def toned(light: Floats, most: float, settings: TonerSettings) -> Floats:
+@dataclass(frozen=True)
+class OwnTone:
+    """What colour a paper has by itself."""
+
+    base: Floats  # linear sRGB (3,) of its base, 1 at most
+    silver: Floats  # density of its image in red, green and blue light beside the visual one, (3,)
+
+
+NEUTRAL = OwnTone(np.ones(3), SILVER)
+
+
+def own_tone(paper: Paper, share: float) -> OwnTone:
+    """So much of a paper's own colour."""
+    tint = decode_srgb(np.array([int(paper.tint[i : i + 2], 16) / 255.0 for i in (1, 3, 5)]))
+    middle = np.maximum(srgb_of(np.array([[MIDDLE_TONE, *paper.image]]))[0], 1e-3)
+    black = 10.0**-paper.net_density
+    middle = middle * (1.0 - black) + black  # before its black becomes the print's
+    density = -np.log10(middle)
+    ratios = density / -np.log10(middle @ SRGB_LUMINANCE)
+    # colours fade with density: in a middle tone all of it is to be there
+    fades = 1.0 + (float(-np.log10(middle @ SRGB_LUMINANCE)) / FADES) ** 2
+    return OwnTone(
+        1.0 + share * (tint / tint.max() - 1.0), SILVER + share * fades * (ratios - SILVER)
+    )
+
+
+def toned(light: Floats, most: float, settings: TonerSettings, own: OwnTone = NEUTRAL) -> Floats:
     """Linear sRGB (N, 3) of the light (N,), 0 to 1, that a print sends back; `most` is its paper's
-    greatest density. Its base keeps to 1 or below, and the deepest it can be is black."""
+    greatest density, `own` its colour. Its base keeps to 1 or below, and the deepest it can be is
+    black."""
     black = 10.0**-most
     density = -np.log10(np.clip(light, 0.0, 1.0) * (1.0 - black) + black)
-    shown, _ = _bathed(density, most, settings)
+    shown, _ = _bathed(density, most, settings, own)
     warmth = settings.warmth
     base = decode_srgb(np.array(WARM_BASE if warmth > 0 else COLD_BASE) / 255.0)
     # a bath that deepens black gives a longer scale: what was told apart stays so
     deepest = min(black, 10.0 ** -greatest_density(most, settings))
     shown = np.clip((shown - deepest) / (1.0 - deepest), 0.0, 1.0)
-    shown = shown * (1.0 + abs(warmth) * (base - 1.0))
+    shown = shown * (1.0 + abs(warmth) * (base - 1.0)) * own.base
     if settings.stops:
         shown = through_stops(shown @ SRGB_LUMINANCE, settings.stops)
     return _washed(shown, settings)
@@ -100,7 +129,9 @@ def greatest_density(most: float, settings: TonerSettings) -> float:
     return float(_bathed(np.array([most]), most, settings)[1][0])
 
 
-def _bathed(density: Floats, most: float, settings: TonerSettings) -> tuple[Floats, Floats]:
+def _bathed(
+    density: Floats, most: float, settings: TonerSettings, own: OwnTone = NEUTRAL
+) -> tuple[Floats, Floats]:
     """What silver of some densities (N,) becomes in the baths: light (N, 3) sent back, in linear
     sRGB, and visual density (N,)."""
     image, sepia_ratios = _Image(density.copy(), np.zeros_like(density)), BROWN
@@ -109,7 +140,7 @@ def _bathed(density: Floats, most: float, settings: TonerSettings) -> tuple[Floa
             sepia_ratios = BROWN + bath.tone * (YELLOW_BROWN - BROWN)
         _bathe(image, bath, most)
     warmth = settings.warmth
-    silver = SILVER + abs(warmth) * ((WARM_SILVER if warmth > 0 else COLD_SILVER) - SILVER)
+    silver = own.silver + abs(warmth) * ((WARM_SILVER if warmth > 0 else COLD_SILVER) - SILVER)
     parts = [
         (image.silver, silver, 1.0),
         (image.sepia, sepia_ratios, SEPIA_DENSITY),
@@ -240,15 +271,22 @@ class Toning(ToneStation):
 
     @property
     def is_plain(self) -> bool:
-        """Whether nothing tones."""
-        return is_plain(self.recipe.toner)
+        """Whether nothing tones, and the paper shows no colour of its own."""
+        return is_plain(self.recipe.toner) and not self._share
+
+    @property
+    def _share(self) -> float:
+        """How much of the paper's own colour is seen."""
+        wanted, paper = self.recipe.toner.paper_tone, self.things.paper
+        return (1.0 if paper.process else 0.0) if wanted is None else wanted
 
     def at(self, values: Floats) -> Floats:
         """Light (…), or linear sRGB (…, 3)."""
-        settings = self.recipe.toner
-        if is_plain(settings):
+        if self.is_plain:
             return values
-        found = toned(np.ravel(values), self.things.paper.net_density, settings)
+        paper = self.things.paper
+        own = own_tone(paper, self._share)
+        found = toned(np.ravel(values), paper.net_density, self.recipe.toner, own)
         return np.asarray(found.reshape(*np.shape(values), 3))
 
     @cached_property

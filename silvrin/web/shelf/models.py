@@ -73,6 +73,7 @@ class ShelfPaper(BaseModel):
     net_density: float
     speed: int  # ISO P
     tint: str
+    process: bool  # historic, whose own tone the print has
     curve: Line  # log10 E from the speed point, net density, at grade 2 or the nearest
     about: str
     source: str

@@ -22,6 +22,7 @@ WARM_PAPER = (
     TonalStop(place=7, colour="#451f01"),
     TonalStop(place=85, colour="#fff4e6"),
 )  # common practice
+D65 = colour.CCS_ILLUMINANTS["CIE 1931 2 Degree Standard Observer"]["D65"]
 PART = st.floats(0, 1)
 KINDS = ("sepia", "selenium", "gold", "copper", "iron-blue", "dye")
 BATHS = st.builds(
@@ -132,6 +133,35 @@ class ToningTest(unittest.TestCase):
         sepia, gold = bath("sepia", 0.9), bath("gold", 0.9)
         np.testing.assert_allclose(lab(sepia, warmth_out=1.0)[5:-5, 1:], 0.0, atol=1.0)
         np.testing.assert_allclose(lab(gold, warmth_out=1.0), lab(gold), atol=0.2)
+
+    def test_papers_show_their_own_colour_where_it_is_wanted_and_processes_by_themselves(
+        self,
+    ) -> None:
+        wedge = plate(np.linspace(0, 4.4, 6000, dtype=np.float32)[None])
+        for paper in shelf.papers().values():
+            recipe = Recipe(paper=PaperSettings(paper=paper.id))
+            plain = shelf.light_path(recipe).print_out(wedge, 16)
+            self.assertEqual(plain.ndim == 3, paper.process, paper.id)
+            toner = TonerSettings(paper_tone=1.0)
+            shown = shelf.light_path(recipe.model_copy(update={"toner": toner})).print_out(
+                wedge, 16
+            )
+            if paper.process:
+                np.testing.assert_array_equal(shown, plain)
+            seen = lab_of(decode_srgb(shown[0] / 65535))
+            middle = seen[np.abs(seen[:, 0] - 50).argmin()]
+            tint = np.array([int(paper.tint[i : i + 2], 16) for i in (1, 3, 5)]) / 255
+            base = lab_of(decode_srgb(tint / tint.max())[None])[0]
+            # in middle tones the image's colour, seen in the light that the base sends back
+            xyz = colour.Lab_to_XYZ([50, *paper.image], D65)
+            light = colour.XYZ_to_sRGB(xyz, apply_cctf_encoding=False) * decode_srgb(
+                tint / tint.max()
+            )
+            wanted = colour.XYZ_to_Lab(colour.sRGB_to_XYZ(light, apply_cctf_decoding=False), D65)
+            np.testing.assert_allclose(middle[1:], wanted[1:], atol=2.5)
+            light = decode_srgb(shown[0] / 65535) @ SRGB_LUMINANCE
+            self.assertGreaterEqual(np.diff(light).min(), -1e-4)  # dark to light: never darker
+            np.testing.assert_allclose(seen[-1], base, atol=0.5)
 
     def test_what_is_not_toned_stays_one_grey(self) -> None:
         density = plate(np.linspace(0, 2.2, 400, dtype=np.float32)[None])

@@ -30,7 +30,7 @@ export function axes(
   const named = namedAxes(recipe, schema, shelf, facts);
   const has = new Set(named.map((axis) => axis.id));
   const idle = idleSettings(recipe, shelf, facts, frameKind);
-  const all = [...named, ...plainAxes(recipe, schema).filter((axis) => !has.has(axis.id))];
+  const all = [...named, ...plainAxes(recipe, schema, shelf).filter((axis) => !has.has(axis.id))];
   // what a picture is mounted in is not seen in small prints of it
   return STATION_NAMES.filter((name) => name !== "mount").flatMap((station) =>
     all.filter((axis) => axis.station === station && axis.choices.length > 1 && !idle(axis.id)),
@@ -48,13 +48,19 @@ const ROUND = [
 
 /** Every other setting of the stations: numbers over their ranges, choices, and what is on or off;
  * also those of the parts that a setting has, such as each zone's lift. */
-function plainAxes(recipe: Recipe, schema: RecipeSchema): Axis[] {
+function plainAxes(recipe: Recipe, schema: RecipeSchema, shelf: Shelf): Axis[] {
+  const process = shelf.papers.find((paper) => paper.id === recipe.paper.paper)?.process;
   return STATION_NAMES.flatMap((station) =>
     Object.entries(recipe[station]).flatMap(([name, value]): Axis[] => {
       if (name === "hue_bands") return bandAxes(recipe, schema);
       if (name === "baths" || name === "colour_bands") return tonerAxes(recipe, schema, name);
       const field = fieldOf(schema, station, name);
       const put = (to: unknown) => () => ({ [name]: to });
+      // what is not set is as the paper has it
+      if (name === "paper_tone")
+        return [
+          over(`${station}.${name}`, field.title, station, field, Number(value ?? process), put),
+        ];
       if (typeof value === "number")
         return [over(`${station}.${name}`, field.title, station, field, value, put)];
       if (typeof value === "boolean")

@@ -9,7 +9,8 @@ import { KINDS, type Kind, percent } from "./kinds";
 
 /** Baths one after another. */
 export function Baths() {
-  const { recipe, schema, change } = useTray();
+  const { recipe, schema, shelf, change } = useTray();
+  const process = shelf.papers.find((p) => p.id === recipe.paper.paper)?.process ?? false;
   const { baths, stops } = recipe.toner;
   const [chosen, choose] = useState<number | null>(baths.length ? 0 : null);
   const most = fieldOf(schema, "toner", "baths").maxItems ?? 0;
@@ -143,6 +144,14 @@ export function Baths() {
         field="warmth"
         show={(v) => signed(v, 2)}
         label={(v) => `${v < 0 ? "Cold" : "Warm"} tone ${signed(v, 2)}`}
+      />
+      <StationSlider
+        station="toner"
+        field="paper_tone"
+        title="Paper's own"
+        home={process ? 1 : 0}
+        show={(v) => v.toFixed(2)}
+        label={(v) => `Paper's own tone ${v.toFixed(2)}`}
       />
     </>
   );
