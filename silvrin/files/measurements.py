@@ -26,6 +26,7 @@ LINEAR = {"h", "e", "exposure", "lux_s", "lux seconds", "lx_s", "lxs", "lx s"}  
 WEDGE = {"wedge", "wedge_d", "wedge density", "tablet", "step_density", "step density"}
 STEP = {"step", "nr", "no", "no.", "number", "sample_id", "patch"}
 DENSITY = {"density", "d", "d_vis", "d_visual", "visual", "density_vis", "dvis"}
+GRADE = {"grade", "filter grade", "filter"}
 WAVELENGTH = {"nm", "wavelength", "wavelength_nm", "wavelength nm", "lambda"}
 VALUE = {
     "value", "transmittance", "t", "power", "sensitivity", "log_sensitivity", "log sensitivity",
@@ -69,7 +70,38 @@ def read_wedge(text: str, name: str = "file", step: float = WEDGE_STEP) -> Wedge
 
     Raises BadItem naming row and reason.
     """
+    return _wedge(_rows(text, name), name, step)
+
+
+def read_paper_wedges(
+    text: str, name: str = "file", step: float = WEDGE_STEP
+) -> list[tuple[float | None, Wedge]]:
+    """Step wedges printed on a paper, as `read_wedge` reads them, with their grades where a column
+    tells them: soft to hard. Raises BadItem."""
     rows = _rows(text, name)
+    if not _has(rows, GRADE):
+        return [(None, _wedge(rows, name, step))]
+    at = next(i for i, column in enumerate(rows.names) if column in GRADE)
+    grades = [_grade(row[at], name, line) for line, row in zip(rows.lines, rows.cells, strict=True)]
+    found: list[tuple[float | None, Wedge]] = []
+    for grade in sorted(set(grades)):
+        mine = [i for i, each in enumerate(grades) if each == grade]
+        part = _Rows(
+            rows.names, [rows.lines[i] for i in mine], [rows.cells[i] for i in mine], rows.notes
+        )
+        found.append((grade, _wedge(part, name, step)))
+    return found
+
+
+def _grade(cell: str, name: str, line: int) -> float:
+    text = cell.strip()
+    value = -1.0 if text == "00" else _number(text, name, line, "grade")
+    if not -1.0 <= value <= 5.0:
+        raise BadItem(f"{name}, row {line}: grade {text!r} is none; grades run from 00 to 5.")
+    return value
+
+
+def _wedge(rows: _Rows, name: str, step: float) -> Wedge:
     notes = list(rows.notes)
     density = _column(rows, DENSITY, name, "density")
     kind, at = _exposures(rows, name, step)

@@ -4,7 +4,7 @@ adds."""
 import json
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from importlib.resources import files
 from typing import Any, TypeVar
 
@@ -19,7 +19,7 @@ from ..core.recipe.drawings import PLAIN, Drawings
 from ..core.spectra.illuminants import light
 from ..core.starting import StartingPrint
 from ..errors import BadRecipe
-from .items import FilterItem, Item, LightItem, StockItem, ToningItem
+from .items import FilterItem, Item, LightItem, PaperItem, StockItem, ToningItem
 
 BY_TEMPERATURE = "by-temperature"
 PLAIN_FILM = Recipe().film.stock
@@ -31,11 +31,6 @@ def _read(name: str) -> list[dict[str, Any]]:
     return list(json.loads(text)[name])
 
 
-def _paper(row: dict[str, Any]) -> Paper:
-    listed = {"grades": tuple(row.get("grades", ())), "image": tuple(row.get("image", (0.0, 0.0)))}
-    return Paper(**{**row, **listed})
-
-
 @dataclass(frozen=True)
 class Shelf:
     """What there is to choose from; own items lie after the shipped ones."""
@@ -43,7 +38,7 @@ class Shelf:
     stocks: Mapping[str, StockItem]
     filters: Mapping[str, FilterItem]
     lights: Mapping[str, LightItem]
-    papers: Mapping[str, Paper]
+    paper_items: Mapping[str, PaperItem]
     tonings: Mapping[str, ToningItem]
     edition: int = 0  # rises whenever own items change
 
@@ -58,6 +53,11 @@ class Shelf:
     @lru_cache(maxsize=256)  # noqa: B019
     def _light(self, name: str) -> ShelfLight:
         return self.lights[name].made()
+
+    @cached_property
+    def papers(self) -> Mapping[str, Paper]:
+        """The papers as the light path wants them."""
+        return {name: item.made() for name, item in self.paper_items.items()}
 
     def __hash__(self) -> int:
         return id(self)
@@ -103,7 +103,7 @@ class Shelf:
     def with_own(self, items: Iterable[Item], edition: int) -> "Shelf":
         """This shelf with further items on it."""
         stocks, filters, lights = dict(self.stocks), dict(self.filters), dict(self.lights)
-        tonings = dict(self.tonings)
+        papers, tonings = dict(self.paper_items), dict(self.tonings)
         for item in items:
             if isinstance(item, StockItem):
                 stocks[item.id] = item
@@ -111,9 +111,11 @@ class Shelf:
                 filters[item.id] = item
             elif isinstance(item, LightItem):
                 lights[item.id] = item
+            elif isinstance(item, PaperItem):
+                papers[item.id] = item
             else:
                 tonings[item.id] = item
-        return Shelf(stocks, filters, lights, self.papers, tonings, edition)
+        return Shelf(stocks, filters, lights, papers, tonings, edition)
 
 
 def _on_shelf(field: str, found: Mapping[str, Thing], name: str) -> Thing:
@@ -149,7 +151,7 @@ def shipped() -> Shelf:
         {row["id"]: StockItem.model_validate(row) for row in _read("stocks")},
         {row["id"]: FilterItem.model_validate(row) for row in _read("filters")},
         {row["id"]: LightItem.model_validate(row) for row in _read("lights")},
-        {row["id"]: _paper(row) for row in _read("papers")},
+        {row["id"]: PaperItem.model_validate(row) for row in _read("papers")},
         {row["id"]: ToningItem.model_validate(row) for row in _read("tonings")},
     )
 

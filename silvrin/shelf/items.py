@@ -14,6 +14,7 @@ from ..core.film.curve import characteristic_curve
 from ..core.film.stock import CurveShape, Stock
 from ..core.light.lens_filter import LensFilter
 from ..core.light.shelf_light import ShelfLight
+from ..core.paper.paper import HARDEST, SOFTEST, Paper
 from ..core.recipe import ItemId, TonerSettings
 from ..core.recipe.wording import explain
 from ..core.spectra.grid import WAVELENGTHS, Spectrum
@@ -22,7 +23,7 @@ from ..errors import BadItem
 FORMAT: Literal["silvrin-shelf-1"] = "silvrin-shelf-1"
 Name = Annotated[str, Field(min_length=1, max_length=60)]
 Text = Annotated[str, Field(max_length=2000)]
-Kind = Literal["stock", "filter", "light", "toning"]
+Kind = Literal["stock", "filter", "light", "paper", "toning"]
 
 
 class Part(BaseModel):
@@ -159,6 +160,56 @@ class LightItem(Part):
         )
 
 
+class GradeRange(Part):
+    """A grade of a paper that was measured."""
+
+    grade: float = Field(ge=SOFTEST, le=HARDEST)
+    log_range: float = Field(ge=0.3, le=3, description="log10 exposure between t and s, ISO 6846.")
+
+
+class PaperItem(Part):
+    """A paper; densities are reflection densities."""
+
+    id: ItemId
+    name: Name
+    surface: Name = "glossy"
+    support: Literal["fibre", "resin-coated"] = "fibre"
+    kind: Literal["variable contrast", "fixed grades"] = "variable contrast"
+    base_density: float = Field(ge=0, le=0.6)
+    net_density: float = Field(ge=0.5, le=3, description="Greatest density above the base.")
+    toe: float = Field(ge=0.02, le=0.7, description="Of the shape, parts of its range.")
+    shoulder: float = Field(ge=0.01, le=0.4, description="Of the shape, parts of its range.")
+    speed: int = Field(ge=1, le=10000, description="ISO P.")
+    tint: str = Field("#fbfaf6", pattern=r"^#[0-9a-f]{6}$", description="Of its base, in sRGB.")
+    image: tuple[Annotated[float, Field(ge=-60, le=60)], Annotated[float, Field(ge=-60, le=60)]] = (
+        Field((0.0, 0.0), description="a* and b* of its middle tones beside the base.")
+    )
+    process: bool = Field(False, description="A historic one, whose own tone is printed.")
+    grades: list[Annotated[int, Field(ge=-1, le=5)]] = Field([], max_length=7)
+    ranges: list[GradeRange] = Field([], max_length=14, description="Measured ones.")
+    about: Text = ""
+    source: Text = ""
+
+    @model_validator(mode="after")
+    def _has_its_grades(self) -> "PaperItem":
+        if self.kind == "fixed grades" and not self.grades:
+            raise ValueError("a paper of fixed grades names them; give at least one of -1 to 5")
+        at = [each.grade for each in self.ranges]
+        if at != sorted(set(at)):
+            raise ValueError("measured grades are told in rising order, each once")
+        return self
+
+    def made(self) -> Paper:
+        """The paper as the light path wants it."""
+        plain = self.model_dump(exclude={"grades", "ranges", "image"})
+        return Paper(
+            **plain,
+            grades=tuple(self.grades),
+            image=self.image,
+            ranges=tuple((each.grade, each.log_range) for each in self.ranges),
+        )
+
+
 class ToningItem(Part):
     """A toning set: settings of the Toner under a name."""
 
@@ -173,11 +224,12 @@ class ToningItem(Part):
         return self.toner
 
 
-Item = StockItem | FilterItem | LightItem | ToningItem
+Item = StockItem | FilterItem | LightItem | PaperItem | ToningItem
 KINDS: dict[Kind, type[Item]] = {
     "stock": StockItem,
     "filter": FilterItem,
     "light": LightItem,
+    "paper": PaperItem,
     "toning": ToningItem,
 }
 

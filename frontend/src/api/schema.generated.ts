@@ -3509,6 +3509,46 @@ export interface components {
             zone_v: number | null;
         };
         /**
+         * FittedGrade
+         * @description What a wedge printed on one grade gives.
+         */
+        FittedGrade: {
+            curve: components["schemas"]["Line"];
+            /** Grade */
+            grade: number | null;
+            /** Iso Range */
+            iso_range: number;
+            /** Iso Speed */
+            iso_speed: number | null;
+            /** Log Range */
+            log_range: number;
+            /** Nearest */
+            nearest: number;
+            points: components["schemas"]["Line"];
+            /** Residuals */
+            residuals: number[];
+            /** Rms */
+            rms: number;
+        };
+        /**
+         * FittedPaper
+         * @description A paper as its wedges show it.
+         */
+        FittedPaper: {
+            /** Base Density */
+            base_density: number;
+            /** Grades */
+            grades: components["schemas"]["FittedGrade"][];
+            /** Net Density */
+            net_density: number;
+            /** Shoulder */
+            shoulder: number;
+            /** Speed */
+            speed: number | null;
+            /** Toe */
+            toe: number;
+        };
+        /**
          * FolderImport
          * @description A folder being taken in, as it stands.
          */
@@ -4046,7 +4086,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "stock" | "filter" | "light" | "toning";
+            kind: "stock" | "filter" | "light" | "paper" | "toning";
         };
         /**
          * LaidBands
@@ -4848,6 +4888,7 @@ export interface components {
         Measured: {
             /** Notes */
             notes: string[];
+            paper?: components["schemas"]["FittedPaper"] | null;
             /** Spectrum */
             spectrum?: {
                 [key: string]: unknown;
@@ -4863,7 +4904,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "wedge" | "filter" | "light" | "sensitivity";
+            kind: "wedge" | "paper" | "filter" | "light" | "sensitivity";
             /**
              * Name
              * @default file
@@ -6279,6 +6320,17 @@ export interface components {
             white_at: number;
         };
         /**
+         * PaperOnGrade
+         * @description A paper on one of its grades.
+         */
+        PaperOnGrade: {
+            curve: components["schemas"]["Line"];
+            /** Grade */
+            grade: number;
+            /** Iso Range */
+            iso_range: number;
+        };
+        /**
          * PaperSettings
          * @description Paper: exposure becomes a picture.
          */
@@ -6927,17 +6979,32 @@ export interface components {
             about: string;
             /** Base Density */
             base_density: number;
+            /** Base Lab */
+            base_lab: [
+                number,
+                number,
+                number
+            ];
             curve: components["schemas"]["Line"];
             /** Grades */
             grades: number[];
             /** Id */
             id: string;
+            /** Image */
+            image: [
+                number,
+                number
+            ];
             /** Kind */
             kind: string;
             /** Name */
             name: string;
             /** Net Density */
             net_density: number;
+            /** On Grades */
+            on_grades: components["schemas"]["PaperOnGrade"][];
+            /** Own */
+            own: boolean;
             /** Process */
             process: boolean;
             /** Source */
@@ -11516,7 +11583,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "stock" | "filter" | "light" | "toning";
+                kind: "stock" | "filter" | "light" | "paper" | "toning";
                 item_id: string;
             };
             cookie?: never;

@@ -56,6 +56,7 @@ export type Curve = Schemas["Plot"];
 export type ShelfStock = Schemas["ShelfStock"];
 export type ShelfFilter = Schemas["ShelfFilter"];
 export type ShelfLight = Schemas["ShelfLight"];
+export type ShelfPaper = Schemas["ShelfPaper"];
 export type ShelfToning = Schemas["ShelfToning"];
 export type Factors = Schemas["Factors"];
 export type Measured = Schemas["Measured"];

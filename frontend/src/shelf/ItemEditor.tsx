@@ -32,13 +32,24 @@ const STOCK_NUMBERS: Row[] = [
   { path: ["curve", "shoulder_softness"], text: "Shoulder, softness", unit: "log H" },
 ];
 
+const PAPER_NUMBERS: Row[] = [
+  { path: ["speed"], text: "Speed", unit: "ISO P" },
+  { path: ["base_density"], text: "Base", unit: "D" },
+  { path: ["net_density"], text: "Black above it", unit: "D" },
+  { path: ["toe"], text: "Toe", unit: "part" },
+  { path: ["shoulder"], text: "Shoulder", unit: "part" },
+  { path: ["image", "0"], text: "Image a*" },
+  { path: ["image", "1"], text: "Image b*" },
+];
+
 type Item = Record<string, unknown>;
 const at = (item: Item, path: string[]): unknown =>
   path.reduce<unknown>((found, part) => (found as Item)[part], item);
-const withAt = (item: Item, [first = "", ...rest]: string[], value: unknown): Item => ({
-  ...item,
-  [first]: rest.length ? withAt(item[first] as Item, rest, value) : value,
-});
+const withAt = (item: Item, [first = "", ...rest]: string[], value: unknown): Item => {
+  const next = rest.length ? withAt(item[first] as Item, rest, value) : value;
+  if (Array.isArray(item)) return item.with(Number(first), next) as unknown as Item;
+  return { ...item, [first]: next };
+};
 
 /** An own stock, filter, light or toning set: its name, its figures, and a spectrum read from a file. */
 export function ItemEditor({ file, own, onDone, onClose }: ItemEditorProps) {
@@ -95,6 +106,7 @@ export function ItemEditor({ file, own, onDone, onClose }: ItemEditorProps) {
           <div className="flex flex-col gap-2">
             {text(["name"], "Name")}
             {file.kind !== "toning" &&
+              file.kind !== "paper" &&
               text(
                 [file.kind === "filter" ? "colour" : "kind"],
                 file.kind === "filter" ? "Colour" : "Kind",
@@ -123,8 +135,31 @@ export function ItemEditor({ file, own, onDone, onClose }: ItemEditorProps) {
                 </div>
               </>
             )}
+            {file.kind === "paper" && (
+              <>
+                {text(["surface"], "Surface")}
+                <Labelled text="Base">
+                  <input
+                    type="color"
+                    value={String(item.tint)}
+                    onChange={(event) => setItem({ ...item, tint: event.target.value })}
+                    className="h-6 w-12 cursor-pointer border-0 bg-transparent p-0"
+                  />
+                </Labelled>
+                <div className="grid grid-cols-2 gap-x-5 gap-y-1.5">
+                  {PAPER_NUMBERS.map((row) => (
+                    <NumberRow
+                      key={row.text}
+                      row={row}
+                      value={Number(at(item, row.path))}
+                      onChange={(value) => setItem(withAt(item, row.path, value))}
+                    />
+                  ))}
+                </div>
+              </>
+            )}
             {text(["about"], "About", true)}
-            {file.kind === "toning" ? (
+            {file.kind === "paper" ? null : file.kind === "toning" ? (
               <p className="text-note text-soft">
                 Its baths and colours are set on a print, in the Toner's tray, and kept there under
                 a name.

@@ -1,18 +1,17 @@
 import { useMutation } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
-import { api, type ItemFile, type Measured, type Measurement, type Shelf } from "../api/client";
+import { api, type ItemFile, type Measurement, type Shelf } from "../api/client";
 import { Button } from "../parts/Button";
 import { DialogContent } from "../parts/DialogContent";
-import { Plot } from "../parts/Plot";
 import { Segments } from "../parts/Segments";
-import { development, signed } from "../wording/format";
-import { CHOSEN, minus, NM } from "./curves";
 import { Labelled } from "./ItemEditor";
+import { Result } from "./Result";
 
 type What = Measurement["kind"];
 const WHATS: { value: What; text: string }[] = [
-  { value: "wedge", text: "Step wedge" },
+  { value: "wedge", text: "Film" },
+  { value: "paper", text: "Paper" },
   { value: "sensitivity", text: "Film's sensitivity" },
   { value: "filter", text: "Filter" },
   { value: "light", text: "Light" },
@@ -20,6 +19,8 @@ const WHATS: { value: What; text: string }[] = [
 const HELP: Record<What, string> = {
   wedge:
     "CSV or CGATS.17 text with a column 'density' and one of 'log_h' (log10 lx·s), 'wedge' (the tablet's density) or 'step' (its number).",
+  paper:
+    "A step wedge printed on the paper, as CSV or CGATS.17: 'density' with 'log_h', 'wedge' or 'step', and a column 'grade' where it was printed on several. Zero the densitometer on its white reference, not on the paper.",
   sensitivity: "Columns 'nm' and 'value', or 'log_sensitivity'.",
   filter: "Columns 'nm' and 'transmittance', parts of 1 or per cent.",
   light: "Columns 'nm' and 'power', in any unit.",
@@ -31,7 +32,7 @@ interface MeasureProps {
   onClose: () => void;
 }
 
-/** From readings to an own stock, filter or light: fit, residuals, figures, and onto the shelf. */
+/** From readings to an own stock, paper, filter or light: fit, residuals, figures, and onto the shelf. */
 export function Measure({ shelf, onDone, onClose }: MeasureProps) {
   const [what, setWhat] = useState<What>("wedge");
   const [text, setText] = useState("");
@@ -39,6 +40,7 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
   const [step, setStep] = useState("0.15");
   const [name, setName] = useState("");
   const [base, setBase] = useState("larch-100");
+  const [sheet, setSheet] = useState("glossy-fibre-neutral");
   const [speed, setSpeed] = useState("");
 
   const read = useMutation({
@@ -47,6 +49,7 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
   });
   const found = read.data;
   const wedge = found?.wedge;
+  const paper = found?.paper;
   const again = (kind = what, content = text, from = fileName) => {
     if (content.trim()) read.mutate({ text: content, name: from, kind });
     else read.reset();
@@ -64,18 +67,39 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
           item: { ...file.item, ...changes, name, source: `Measured: ${fileName}.` },
         });
       }
+      if (what === "paper" && paper) {
+        const file = await api.item("paper", sheet);
+        const { base_density, net_density, toe, shoulder } = paper;
+        const ranges = paper.grades
+          .map((g) => ({ grade: g.grade ?? g.nearest, log_range: g.log_range }))
+          .sort((a, b) => a.grade - b.grade);
+        const changes = {
+          ...{ base_density, net_density, toe, shoulder, ranges },
+          speed: Math.round(Number(speed) || paper.speed || 100),
+          about: "",
+        };
+        return api.addItem({
+          ...file,
+          item: { ...file.item, ...changes, name, source: `Measured: ${fileName}.` },
+        });
+      }
       const plain = { id: "own", name, source: `Measured: ${fileName}.` };
       const own = what === "filter" ? { colour: "measured" } : { kind: "measured" };
       return api.addItem({
         format: "silvrin-shelf-1",
-        kind: what,
+        kind: what === "filter" ? "filter" : "light",
         item: { ...plain, ...own, spectrum: found?.spectrum },
       });
     },
     onSuccess: onDone,
   });
   const ready =
-    name.trim() !== "" && (what === "wedge" ? wedge?.shape != null : found?.spectrum != null);
+    name.trim() !== "" &&
+    (what === "wedge"
+      ? wedge?.shape != null
+      : what === "paper"
+        ? paper != null
+        : found?.spectrum != null);
   const error = read.error ?? keep.error;
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
@@ -83,7 +107,7 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
         <Dialog.Overlay className="fixed inset-0 bg-[#0b0b0bb0]" />
         <DialogContent className="fixed top-1/2 left-1/2 flex max-h-[94vh] w-[860px] -translate-x-1/2 -translate-y-1/2 flex-col overflow-y-auto rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]">
           <Dialog.Title className="mb-3 text-head font-semibold">Measure your own</Dialog.Title>
-          <div className="mb-3 w-[480px]">
+          <div className="mb-3 w-[560px]">
             <Segments
               label="What was measured"
               value={what}
@@ -125,7 +149,7 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
                 onBlur={() => again()}
                 className="w-full resize-none rounded-[3px] bg-well px-2 py-1 text-note"
               />
-              {what === "wedge" && (
+              {(what === "wedge" || what === "paper") && (
                 <label className="flex items-center gap-2 text-note text-soft">
                   Steps lie
                   <input
@@ -178,11 +202,27 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
                   </select>
                 </Labelled>
               )}
-              {what === "wedge" && wedge && !wedge.absolute && (
+              {what === "paper" && (
+                <Labelled text="All else from">
+                  <select
+                    value={sheet}
+                    onChange={(event) => setSheet(event.target.value)}
+                    className="w-40 rounded-[3px] bg-well px-1.5 py-1"
+                  >
+                    {shelf.papers.map((p) => (
+                      <option key={p.id} value={p.id}>
+                        {p.name}
+                      </option>
+                    ))}
+                  </select>
+                </Labelled>
+              )}
+              {((what === "wedge" && wedge && !wedge.absolute) ||
+                (what === "paper" && paper && !paper.speed)) && (
                 <Labelled text="Its speed">
                   <input
                     value={speed}
-                    placeholder="ISO"
+                    placeholder={what === "paper" ? "ISO P" : "ISO"}
                     onChange={(event) => setSpeed(event.target.value)}
                     className="w-20 rounded-[3px] bg-well px-2 py-1"
                   />
@@ -201,119 +241,5 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
         </DialogContent>
       </Dialog.Portal>
     </Dialog.Root>
-  );
-}
-
-const TENTHS = [0, 0.5, 1, 1.5, 2, 2.5, 3];
-
-function Result({ found }: { found: Measured | undefined }) {
-  if (!found) {
-    return (
-      <p className="grid place-items-center rounded bg-well text-note text-soft">
-        The curve is drawn here once readings are there.
-      </p>
-    );
-  }
-  if (found.spectrum) {
-    const { from_nm, step_nm, ...rest } = found.spectrum as Record<string, unknown>;
-    const [field = "", values] = Object.entries(rest)[0] ?? [];
-    const y = values as number[];
-    const curve = { x: y.map((_, i) => Number(from_nm) + i * Number(step_nm)), y };
-    const logs = field === "log10";
-    return (
-      <Plot
-        width={500}
-        height={300}
-        label="Spectrum as read"
-        x={NM}
-        y={
-          logs
-            ? { from: -3, to: 0.15, ticks: [-3, -2, -1, 0], label: "log sensitivity", text: minus }
-            : { from: 0, to: 1.05, ticks: [0, 0.5, 1], label: field }
-        }
-        lines={[{ curve, fill: "spectrum" }]}
-      />
-    );
-  }
-  const { wedge } = found;
-  if (!wedge) return null;
-  const first = wedge.curve.x[0] ?? 0;
-  const last = wedge.curve.x.at(-1) ?? 1;
-  const ticks = Array.from({ length: 9 }, (_, i) => Math.ceil(first) + i).filter((t) => t <= last);
-  const top = Math.max(...wedge.points.y) + 0.2;
-  const worst = Math.max(...wedge.residuals.map(Math.abs), 0.02);
-  const rows: [string, string][] = [
-    [
-      "ISO speed",
-      wedge.speed
-        ? `${Math.round(wedge.speed)}${wedge.iso ? "" : ", developed as ISO 6 asks"}`
-        : wedge.absolute
-          ? "not reached"
-          : "exposures are relative",
-    ],
-    ["Rise over 1.30", wedge.rise == null ? "not reached" : `${wedge.rise.toFixed(2)} (ISO: 0.80)`],
-    ["Contrast index", wedge.contrast_index?.toFixed(2) ?? "not reached"],
-    ["Developed to", wedge.n == null ? "not reached" : development(Number(wedge.n.toFixed(2)))],
-    ["Residuals", `rms ${wedge.rms.toFixed(3)} D`],
-  ];
-  return (
-    <div>
-      <Plot
-        width={500}
-        height={230}
-        label="Densities as measured and the fitted curve"
-        x={{
-          from: first,
-          to: last,
-          ticks,
-          label: wedge.absolute ? "log exposure, lx·s" : "log exposure, relative",
-          text: minus,
-        }}
-        y={{ from: 0, to: top, ticks: TENTHS.filter((t) => t <= top), label: "density" }}
-        lines={[{ curve: wedge.curve, colour: CHOSEN }]}
-      >
-        {(x, y) =>
-          wedge.points.x.map((h, i) => (
-            <circle key={h} cx={x(h)} cy={y(wedge.points.y[i] ?? 0)} r={2.6} fill="#e6e6e6" />
-          ))
-        }
-      </Plot>
-      <Plot
-        width={500}
-        height={84}
-        label="Residuals: measured less fitted density"
-        x={{ from: first, to: last }}
-        y={{
-          from: -worst * 1.2,
-          to: worst * 1.2,
-          ticks: [-worst, 0, worst],
-          label: "residual",
-          text: (v) => (v === 0 ? "0" : signed(v, 2)),
-        }}
-        lines={[]}
-      >
-        {(x, y) =>
-          wedge.points.x.map((h, i) => (
-            <line
-              key={h}
-              x1={x(h)}
-              x2={x(h)}
-              y1={y(0)}
-              y2={y(wedge.residuals[i] ?? 0)}
-              stroke="#dcdcdc"
-              strokeWidth="2"
-            />
-          ))
-        }
-      </Plot>
-      <dl className="mt-2 grid grid-cols-[104px_1fr_104px_1fr] gap-y-0.5 text-note">
-        {rows.map(([name, value]) => (
-          <div key={name} className="contents">
-            <dt className="text-soft">{name}</dt>
-            <dd>{value}</dd>
-          </div>
-        ))}
-      </dl>
-    </div>
   );
 }

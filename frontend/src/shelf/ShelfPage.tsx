@@ -9,6 +9,7 @@ import {
   type Shelf,
   type ShelfFilter,
   type ShelfLight,
+  type ShelfPaper,
   type ShelfStock,
   type ShelfToning,
 } from "../api/client";
@@ -22,33 +23,48 @@ import { BESIDE, CHOSEN } from "./curves";
 import { Figures } from "./Figures";
 import { ItemEditor } from "./ItemEditor";
 import { Measure } from "./Measure";
+import { PaperPlots } from "./PaperPlots";
 import { FilterPlots, LightPlots, StockPlots } from "./Plots";
 import { Scale, TonerPlots } from "./TonerPlots";
 
-export type Thing = ShelfStock | ShelfFilter | ShelfLight | ShelfToning;
+export type Thing = ShelfStock | ShelfFilter | ShelfLight | ShelfPaper | ShelfToning;
 const KINDS: { value: ItemKind; text: string }[] = [
   { value: "stock", text: "Films" },
   { value: "filter", text: "Filters" },
   { value: "light", text: "Lights" },
+  { value: "paper", text: "Papers" },
   { value: "toning", text: "Toners" },
 ];
 const FIRST: Record<ItemKind, string> = {
   stock: "larch-100",
   filter: "15",
   light: "tungsten",
+  paper: "glossy-fibre-neutral",
   toning: "short-selenium",
 };
 
-const LISTS = { stock: "stocks", filter: "filters", light: "lights", toning: "tonings" } as const;
+const LISTS = {
+  stock: "stocks",
+  filter: "filters",
+  light: "lights",
+  paper: "papers",
+  toning: "tonings",
+} as const;
 export const things = (shelf: Shelf, kind: ItemKind): Thing[] => shelf[LISTS[kind]];
-const strip = (thing: Exclude<Thing, ShelfToning>) =>
+const strip = (thing: ShelfStock | ShelfFilter | ShelfLight) =>
   "sensitivity" in thing
     ? thing.sensitivity
     : "transmittance" in thing
       ? thing.transmittance
       : thing.power;
 const says = (thing: Thing) =>
-  "scale" in thing ? "" : "colour" in thing ? thing.colour : thing.kind;
+  "scale" in thing
+    ? ""
+    : "tint" in thing
+      ? thing.surface
+      : "colour" in thing
+        ? thing.colour
+        : thing.kind;
 
 /** What is on the shelf: curves and figures, overlaid to compare, and one's own. */
 export function ShelfPage() {
@@ -61,6 +77,7 @@ export function ShelfPage() {
     stock: [],
     filter: [],
     light: [],
+    paper: [],
     toning: [],
   });
   const [editing, setEditing] = useState<{ file: ItemFile; own: string | null } | null>(null);
@@ -157,7 +174,7 @@ export function ShelfPage() {
         actions={
           <>
             <Button
-              title="A stock, filter, light or toning set as a file of open JSON"
+              title="A stock, filter, light, paper or toning set as a file of open JSON"
               onClick={() => picker.current?.click()}
             >
               Read a file…
@@ -209,7 +226,9 @@ export function ShelfPage() {
                     <span className="mr-1.5 text-[12.5px] font-medium">{t.name}</span>
                     <span className="text-small text-soft">{t.own ? "own" : says(t)}</span>
                   </span>
-                  {"scale" in t ? (
+                  {"tint" in t ? (
+                    <span className="h-4 rounded-[2px]" style={{ background: t.tint }} />
+                  ) : "scale" in t ? (
                     <Scale colours={t.scale} className="mt-1 h-4" />
                   ) : (
                     <Glass transmittance={strip(t)} />
@@ -245,6 +264,7 @@ export function ShelfPage() {
               lights={shelf.data.lights}
             />
           )}
+          {kind === "paper" && <PaperPlots lines={lines as ShelfPaper[]} colours={colours} />}
           {kind === "toning" && <TonerPlots lines={lines as ShelfToning[]} colours={colours} />}
           {kind === "light" && <LightPlots lines={lines as ShelfLight[]} colours={colours} />}
         </main>

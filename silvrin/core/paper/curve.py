@@ -25,6 +25,16 @@ def grade_range(grade: float) -> float:
     return float(np.interp(grade, np.arange(-1, 6), GRADE_RANGES))
 
 
+def range_on(paper: Paper, grade: float) -> float:
+    """log10 exposure range of a paper on a grade: between grades that were measured as these say,
+    beyond them as much off the grades' own as the nearest."""
+    if not paper.ranges:
+        return grade_range(grade)
+    grades, ranges = (np.array(v) for v in zip(*paper.ranges, strict=True))
+    off = ranges / np.array([grade_range(g) for g in grades])
+    return float(grade_range(grade) * np.interp(grade, grades, off))
+
+
 @dataclass(frozen=True)
 class PaperCurve:
     """Net density (above the base) over log10 of exposure, 0 at the paper's speed point."""
@@ -64,7 +74,7 @@ def paper_curve(paper: Paper, grade: float) -> PaperCurve:
     range_of_shape -= unit.log_exposure_at(TOE_DENSITY)
     return PaperCurve(
         paper.net_density,
-        grade_range(grade) / range_of_shape,
+        range_on(paper, grade) / range_of_shape,
         unit.log_exposure_at(SPEED_DENSITY),
         paper.toe,
         paper.shoulder,

@@ -98,8 +98,8 @@ def fit_paper(log_exposure: Floats, density: Floats) -> PaperFit:
 
     def away(p: Floats) -> Floats:
         base, curve, at = made(p)
-        usual = (p[4:] - USUAL) / SPREAD * NOISE
-        return np.r_[base + curve.density(x - at) - y, usual]
+        usual: Floats = (p[4:] - USUAL) / SPREAD * NOISE
+        return np.concatenate([base + curve.density(x - at) - y, usual])
 
     best = None
     for toe in (0.08, 0.2):

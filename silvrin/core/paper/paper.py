@@ -25,6 +25,9 @@ class Paper:
     source: str
     grades: tuple[int, ...] = ()  # of fixed grades, those there are
     image: tuple[float, float] = (0.0, 0.0)  # a* and b* that its middle tones have beside the base
+    ranges: tuple[
+        tuple[float, float], ...
+    ] = ()  # measured: grade, log exposure range; grade rising
     process: bool = False  # a historic one, whose own tone is what it is made for
 
     def grade(self, wanted: float) -> float:

@@ -4,7 +4,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from ...core.colour import luminance_of
+from ...core.colour import SRGB_LUMINANCE, decode_srgb, luminance_of
 from ...core.development.developer import DEVELOPERS
 from ...core.film.curve import characteristic_curve
 from ...core.film.sensitometry import index_of
@@ -12,8 +12,8 @@ from ...core.film.speed import zone_index
 from ...core.film.stock import Stock
 from ...core.film.zones import LOG10_STOP
 from ...core.light.lens_filter import MOST_FACTOR, filter_factor, hue_filter
-from ...core.paper.curve import paper_curve
-from ...core.paper.paper import Paper
+from ...core.paper.curve import paper_curve, range_on
+from ...core.paper.paper import HARDEST, SOFTEST, Paper
 from ...core.recipe import PaperSettings
 from ...core.spectra.illuminants import light
 from ...core.toner.toning import hex_of, lab_of, toned
@@ -24,6 +24,7 @@ from .models import (
     Factor,
     Factors,
     Line,
+    PaperOnGrade,
     Shelf,
     ShelfDeveloper,
     ShelfFilter,
@@ -64,12 +65,33 @@ def _described(stock: Stock, own: bool) -> ShelfStock:
     )
 
 
-def _paper(paper: Paper) -> ShelfPaper:
+@lru_cache(maxsize=128)
+def _paper(paper: Paper, own: bool) -> ShelfPaper:
     log_e = np.linspace(-1.4, 1.4, 57)
     density = paper_curve(paper, paper.grade(2.0)).density(log_e)
     known = {k: v for k, v in vars(paper).items() if k in ShelfPaper.model_fields}
     known["grades"] = list(paper.grades)
-    return ShelfPaper(**known, curve=Line(x=rounded(log_e, 3), y=rounded(density, 4)))
+    tint = decode_srgb(np.array([int(paper.tint[i : i + 2], 16) / 255.0 for i in (1, 3, 5)]))
+    base = tint * 10.0**-paper.base_density / float(tint @ SRGB_LUMINANCE)
+    lightness, a, b = lab_of(base[None])[0]
+    grades = paper.grades or tuple(range(round(SOFTEST), round(HARDEST) + 1))
+    return ShelfPaper(
+        **known,
+        own=own,
+        base_lab=(round(lightness, 1), round(a, 1), round(b, 1)),
+        curve=Line(x=rounded(log_e, 3), y=rounded(density, 4)),
+        on_grades=[_on_grade(paper, float(grade)) for grade in grades],
+    )
+
+
+def _on_grade(paper: Paper, grade: float) -> PaperOnGrade:
+    log_e = np.linspace(-1.6, 1.6, 65)
+    density = paper.base_density + paper_curve(paper, grade).density(log_e)
+    return PaperOnGrade(
+        grade=grade,
+        iso_range=round(10 * range_on(paper, grade)) * 10,
+        curve=Line(x=rounded(log_e, 3), y=rounded(density, 4)),
+    )
 
 
 def _toning(item: ToningItem, own: bool) -> ShelfToning:
@@ -99,7 +121,7 @@ def describe(shelf: Shelves) -> Shelf:
             for item in shelf.lights.values()
             for made in [item.made()]
         ],
-        papers=[_paper(p) for p in shelf.papers.values()],
+        papers=[_paper(p, p.id not in own.papers) for p in shelf.papers.values()],
         tonings=[_toning(t, t.id not in own.tonings) for t in shelf.tonings.values()],
         developers=[
             ShelfDeveloper(kind=d.kind, speed=d.speed, granularity=d.granularity, about=d.about)

@@ -13,9 +13,10 @@ from ...core.film.sensitometry import (
     stock_from,
 )
 from ...core.film.speed import iso_speed
+from ...core.paper.measuring import PaperFit, fit_paper
 from ...core.spectra.grid import STEP, WAVELENGTHS
 from ...errors import BadItem
-from ...files.measurements import WEDGE_STEP, read_spectrum, read_wedge
+from ...files.measurements import WEDGE_STEP, read_paper_wedges, read_spectrum, read_wedge
 from ...shelf.items import Curve
 from .described import rounded
 from .models import Line
@@ -27,7 +28,7 @@ class Measurement(BaseModel):
     """A measurement to be read: the text of a CSV or CGATS.17 file."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
-    kind: Literal["wedge", "filter", "light", "sensitivity"]
+    kind: Literal["wedge", "paper", "filter", "light", "sensitivity"]
     text: str = Field(max_length=MOST_TEXT)
     name: str = Field("file", max_length=200)
     step: float = Field(
@@ -52,16 +53,44 @@ class Fitted(BaseModel):
     zone_v: float | None  # log10 exposure of Zone V
 
 
+class FittedGrade(BaseModel):
+    """What a wedge printed on one grade gives."""
+
+    grade: float | None  # as it was told
+    points: Line  # log10 exposure, density, as measured
+    curve: Line
+    residuals: list[float]
+    rms: float
+    iso_range: int  # ISO R
+    log_range: float
+    iso_speed: float | None  # ISO P, where exposures are in lx s
+    nearest: float  # the grade that has this range
+
+
+class FittedPaper(BaseModel):
+    """A paper as its wedges show it."""
+
+    grades: list[FittedGrade]
+    base_density: float
+    net_density: float
+    toe: float
+    shoulder: float
+    speed: int | None
+
+
 class Measured(BaseModel):
     """What was read from a measurement."""
 
     notes: list[str]
     wedge: Fitted | None = None
+    paper: FittedPaper | None = None
     spectrum: dict[str, Any] | None = None  # a table as shelf files have it
 
 
 def measure(given: Measurement) -> Measured:
     """Read a measurement; raises BadItem naming row and reason."""
+    if given.kind == "paper":
+        return _paper(given)
     if given.kind != "wedge":
         readings = read_spectrum(given.text, given.name)
         notes = list(readings.notes)
@@ -130,3 +159,52 @@ def measure(given: Measurement) -> Measured:
     except ValueError:
         notes.append("The fitted curve is no stock's: density would fall with exposure.")
     return Measured(notes=notes, wedge=result)
+
+
+def _paper(given: Measurement) -> Measured:
+    """A paper from its wedges; its shape is that of the grade next to 2."""
+    wedges = read_paper_wedges(given.text, given.name, given.step)
+    notes: list[str] = []
+    grades: list[FittedGrade] = []
+    fits: list[PaperFit] = []
+    for grade, wedge in wedges:
+        said = "" if grade is None else f"grade {grade:g}: "
+        try:
+            fit = fit_paper(wedge.log_exposure, wedge.density)
+        except BadItem as error:
+            raise BadItem(f"{given.name}, {said}{error}") from error
+        notes += [f"{said}{note}" for note in wedge.notes if f"{said}{note}" not in notes]
+        span = np.linspace(wedge.log_exposure[0] - 0.2, wedge.log_exposure[-1] + 0.2, 121)
+        worst = int(np.abs(fit.residuals).argmax())
+        if abs(fit.residuals[worst]) > 5 * max(fit.rms, 0.01):
+            notes.append(
+                f"{said}step {worst + 1} is {fit.residuals[worst]:+.2f} off the curve; measure it "
+                "once more."
+            )
+        fits.append(fit)
+        grades.append(
+            FittedGrade(
+                grade=grade,
+                points=Line(x=rounded(wedge.log_exposure, 4), y=rounded(wedge.density, 4)),
+                curve=Line(x=rounded(span, 4), y=rounded(fit.density(span), 4)),
+                residuals=rounded(fit.residuals, 4),
+                rms=round(fit.rms, 4),
+                iso_range=fit.iso_range,
+                log_range=round(fit.log_range, 3),
+                iso_speed=round(fit.iso_speed, 1) if wedge.absolute else None,
+                nearest=round(4.0 * fit.grade) / 4.0,
+            )
+        )
+    at = min(range(len(fits)), key=lambda i: abs(fits[i].grade - 2.0))
+    middle, speed = fits[at], grades[at].iso_speed
+    return Measured(
+        notes=notes,
+        paper=FittedPaper(
+            grades=grades,
+            base_density=round(float(np.mean([fit.base for fit in fits])), 3),
+            net_density=round(float(np.mean([fit.curve.net for fit in fits])), 3),
+            toe=round(middle.curve.toe, 3),
+            shoulder=round(middle.curve.shoulder, 3),
+            speed=None if speed is None else max(1, round(speed)),
+        ),
+    )

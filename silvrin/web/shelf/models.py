@@ -74,9 +74,21 @@ class ShelfPaper(BaseModel):
     speed: int  # ISO P
     tint: str
     process: bool  # historic, whose own tone the print has
+    own: bool
+    base_lab: tuple[float, float, float]  # CIELAB of the base by its density and tint
+    image: tuple[float, float]  # a*, b* of middle tones beside the base
     curve: Line  # log10 E from the speed point, net density, at grade 2 or the nearest
+    on_grades: list["PaperOnGrade"]
     about: str
     source: str
+
+
+class PaperOnGrade(BaseModel):
+    """A paper on one of its grades."""
+
+    grade: float
+    iso_range: int  # ISO R
+    curve: Line  # log10 E from the speed point, density
 
 
 class ShelfToning(BaseModel):
