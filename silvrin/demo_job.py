@@ -12,15 +12,18 @@ from .core.recipe import (
     DevelopmentSettings,
     Disc,
     FilmSettings,
+    Inscription,
     LightSettings,
     LocalContrast,
+    MountSettings,
     PaperSettings,
     Pass,
     Recipe,
 )
 from .core.recipe.drawings import Sheets
+from .core.settings import Settings
 from .errors import SilvrinError
-from .shelf import starting_prints
+from .shelf import shipped, starting_prints
 from .store import prints, rolls
 from .store.library import Library
 from .store.sheets import keep_sheets
@@ -99,13 +102,16 @@ class Begun:
     def recipe(self) -> Recipe:
         """Of the print, before anything else was done."""
         look = starting_prints()[self.start].on(Recipe())
-        stations = {
+        stations: dict[str, Settings] = {
             "light": look.light.model_copy(update={"chroma_smoothing": self.smoothing}),
             "film": look.film.model_copy(update={"placement": self.placement}),
             "development": look.development.model_copy(update={"n": self.n}),
             "enlarger": look.enlarger.model_copy(update={"time": self.time}),
             "paper": look.paper.model_copy(update={"grade": self.grade, "black_at": self.black_at}),
         }
+        if self.name in HUNG:
+            toning, stations["mount"] = HUNG[self.name]
+            stations["toner"] = shipped().tonings[toning].toner
         return look.model_copy(update=stations)
 
 
@@ -117,6 +123,41 @@ BEGUN = {
     "Drying loft": Begun("tamed", "Shadows opened", 1.75, -2 / 3, 18.9, 1.5, 0.993),
     "Bottle kiln": Begun("white-leaves", "White leaves", -5 / 12, 2 / 3, 16.2, 3.5, 1.0, 1.0),
 }
+EASEL = {f"border_{side}": 6.35 for side in ("left", "right", "top", "bottom")}
+SIGNED = Inscription(text="M. Ashdown", font="hand", height=8.0, tone=30)
+NUMBER = Inscription(what="edition", font="serif", height=5.0, at="left", tone=30)
+# Prints that are toned and mounted, as for the exhibition
+HUNG: dict[str, tuple[str, MountSettings]] = {
+    "Rugged": (
+        "walnut",
+        MountSettings(
+            size=400, **EASEL, mat="weighted", mat_sides=80, key_line=0.4, key_gap=1.0,
+            inscriptions=tuple(i.model_copy(update={"on": "mat"}) for i in (SIGNED, NUMBER)),
+            edition_number=2, edition_of=9, sharpen=0.6, sharpen_radius=0.12,
+        ),
+    ),
+    "Pale": (
+        "tea",
+        MountSettings(
+            size=240, border_left=30, border_right=30, border_top=30, border_bottom=42,
+            inscriptions=(SIGNED, NUMBER), edition_number=5, edition_of=12,
+        ),
+    ),
+    "Shadows opened": (
+        "brown-lights",
+        MountSettings(
+            size=300, border_left=24, border_right=24, border_top=24, border_bottom=34,
+            edge="filed", edge_width=5, inscriptions=(SIGNED,),
+        ),
+    ),
+    "Set off": (
+        "short-selenium",
+        MountSettings(
+            size=300, edge="rebate", edge_width=9, border_left=8, border_right=8, border_top=8,
+            border_bottom=8, mat="equal", mat_sides=70, board="#dedad0", undermat=4,
+        ),
+    ),
+}  # fmt: skip
 # The printing maps of prints that were worked by hand
 MAPS: dict[str, tuple[Pass, ...]] = {
     "Terracotta head, eye": (

@@ -7,6 +7,7 @@ from silvrin import shelf
 from silvrin.core.film.curve import characteristic_curve
 from silvrin.core.film.speed import zone_index
 from silvrin.core.light.lens_filter import hue_filter
+from silvrin.core.paper.curve import grade_range, paper_curve
 from silvrin.core.recipe import FilmSettings, Recipe
 from silvrin.shelf.items import item_text, read_item
 from silvrin.store.library import Library
@@ -22,7 +23,7 @@ class ShelfTest(WithServer):
 
     def test_everything_shipped_goes_to_a_file_and_back(self) -> None:
         own = shelf.shipped()
-        for items in (own.stocks, own.filters, own.lights):
+        for items in (own.stocks, own.filters, own.lights, own.paper_items, own.tonings):
             for item in items.values():
                 self.assertEqual(read_item(item_text(item)), item)
         listed = self.client.get("/api/shelf").json()
@@ -124,6 +125,47 @@ class ShelfTest(WithServer):
         again = characteristic_curve(stock.curve, wedge["n"])
         span = np.linspace(-1.2, 1.0, 50)
         np.testing.assert_allclose(again.density(span), curve.density(span), atol=0.04)
+
+    def test_a_paper_measured_on_three_grades_is_put_on_the_shelf_and_printed_on(self) -> None:
+        known, noise = shelf.papers()["semi-matt-fibre-warm"], np.random.default_rng(3)
+        rows = ["grade;step;density"]
+        for grade in (0, 2, 4):
+            wedge = paper_curve(known, grade).density(np.arange(31) * 0.1 - 1.7)
+            density = known.base_density + wedge + noise.normal(0, 0.005, 31)
+            rows += [f"{grade};{i + 1};{max(d, 0):.3f}" for i, d in enumerate(density)]
+        given = {"kind": "paper", "text": "\n".join(rows), "name": "w.csv", "step": 0.1}
+        found = self.client.post("/api/shelf/measurements", json=given).json()["paper"]
+        self.assertEqual([g["grade"] for g in found["grades"]], [0, 2, 4])
+        for one in found["grades"]:
+            self.assertAlmostEqual(one["nearest"], one["grade"], delta=0.25)
+            self.assertAlmostEqual(one["log_range"], grade_range(one["grade"]), delta=0.04)
+        self.assertAlmostEqual(found["net_density"], known.net_density, delta=0.02)
+        file = self.item("paper", "semi-matt-fibre-warm")
+        ranges = [{"grade": g["grade"], "log_range": g["log_range"]} for g in found["grades"]]
+        shape = {k: found[k] for k in ("base_density", "net_density", "toe", "shoulder")}
+        file["item"] |= {"name": "My paper", "ranges": ranges} | shape
+        made = self.put(file).json()["item"]["id"]
+        listed = {p["id"]: p for p in self.client.get("/api/shelf").json()["papers"]}
+        self.assertTrue(listed[made]["own"])
+        told = {g["grade"]: g["iso_range"] for g in listed[made]["on_grades"]}
+        for one in found["grades"]:
+            self.assertEqual(told[one["grade"]], one["iso_range"])
+        frame = self.frame()
+        new = {"name": "p", "recipe": {"look": {"paper": {"paper": made}}}}
+        sent = self.client.post(f"/api/frames/{frame['id']}/prints", json=new)
+        self.assertEqual(sent.status_code, 201, sent.text)
+        gone = self.client.delete(f"/api/shelf/items/{made}")
+        self.assertEqual(gone.status_code, 400)
+        self.assertIn("'p' uses it", gone.json()["detail"])
+        # wedges that show no curve, and rows without a grade
+        for text, words in (
+            ("grade;step;density\n2;1;0.1\n2;2;0.2\n2;3;0.3\n2;4;0.3\n2;5;0.4\n2;6;0.4\n2;7;0.5",
+             "Print it longer"),
+            ("grade;step;density\n7;1;0.1", "grades run from 00 to 5"),
+            ("grade;step;density\n;1;0.1", "grade is missing"),
+        ):  # fmt: skip
+            refused = self.client.post("/api/shelf/measurements", json=given | {"text": text})
+            self.assertIn(words, refused.json()["detail"])
 
     def test_measured_spectra(self) -> None:
         glass = "nm;transmittance\n" + "\n".join(f"{nm};{nm / 10}" for nm in range(400, 701, 20))
