@@ -31,7 +31,7 @@ from .station import Narrow, Station, ToneStation, values_read
 from .stations import TONES
 from .tables import Curve, through
 from .toner.places import ByPlace, ToningByPlace
-from .toner.toning import Toning
+from .toner.toning import Toners, Toning
 
 F32 = NDArray[np.float32]
 S = TypeVar("S", bound=Station)
@@ -51,6 +51,7 @@ class Things:
     stock: Stock
     paper: Paper
     drawings: Drawings = PLAIN
+    toners: Toners = field(default_factory=dict)  # own ones that its baths name
     fonts: Fonts = field(default_factory=dict)  # files of each lettering
 
     @property
@@ -68,6 +69,7 @@ _NAMED_BY = {
     "stock": ("film.stock",),
     "paper": ("paper.paper",),
     "drawings": ("capture.mends", "capture.protected"),
+    "toners": ("toner.baths",),
     "fonts": ("mount.inscriptions",),
     "inks": ("mount.inscriptions",),
 }

@@ -27,6 +27,9 @@ WEDGE = {"wedge", "wedge_d", "wedge density", "tablet", "step_density", "step de
 STEP = {"step", "nr", "no", "no.", "number", "sample_id", "patch"}
 DENSITY = {"density", "d", "d_vis", "d_visual", "visual", "density_vis", "dvis"}
 GRADE = {"grade", "filter grade", "filter"}
+LAB = ({"l", "l*", "lab_l"}, {"a", "a*", "lab_a"}, {"b", "b*", "lab_b"})
+STATE = {"state", "print", "wedge state"}
+UNTONED, TONED = {"untoned", "before", "plain"}, {"toned", "after"}
 WAVELENGTH = {"nm", "wavelength", "wavelength_nm", "wavelength nm", "lambda"}
 VALUE = {
     "value", "transmittance", "t", "power", "sensitivity", "log_sensitivity", "log sensitivity",
@@ -91,6 +94,32 @@ def read_paper_wedges(
         )
         found.append((grade, _wedge(part, name, step)))
     return found
+
+
+def read_toner_wedges(text: str, name: str = "file") -> tuple[Floats, Floats]:
+    """CIELAB (N, 3) of the steps of an untoned wedge and of the same steps toned: columns L, a and
+    b (LAB_L … in CGATS.17) under a column `state` that says untoned or toned, each in the order of
+    its steps. Raises BadItem."""
+    rows = _rows(text, name)
+    columns = zip(LAB, "Lab", strict=True)
+    lab = np.stack([_column(rows, names, name, what) for names, what in columns], axis=1)
+    if not _has(rows, STATE):
+        raise BadItem(
+            f"{name}: no column says which steps are toned; there is {', '.join(rows.names)}. Head "
+            "one 'state', with 'untoned' and 'toned'."
+        )
+    at = next(i for i, column in enumerate(rows.names) if column in STATE)
+    toned = []
+    for line, row in zip(rows.lines, rows.cells, strict=True):
+        said = row[at].strip().lower()
+        if said not in UNTONED | TONED:
+            raise BadItem(f"{name}, row {line}: state {row[at]!r} is neither untoned nor toned.")
+        toned.append(said in TONED)
+    for line, value in zip(rows.lines, lab[:, 0], strict=True):
+        if not 0 <= value <= 100:
+            raise BadItem(f"{name}, row {line}: L* {value:g} lies outside 0 to 100.")
+    marked = np.array(toned)
+    return lab[~marked], lab[marked]
 
 
 def _grade(cell: str, name: str, line: int) -> float:

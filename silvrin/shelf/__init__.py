@@ -3,7 +3,7 @@ adds."""
 
 import json
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 from importlib.resources import files
 from typing import Any, TypeVar
@@ -19,7 +19,7 @@ from ..core.recipe.drawings import PLAIN, Drawings
 from ..core.spectra.illuminants import light
 from ..core.starting import StartingPrint
 from ..errors import BadRecipe
-from .items import FilterItem, Item, LightItem, PaperItem, StockItem, ToningItem
+from .items import FilterItem, Item, LightItem, PaperItem, StockItem, TonerItem, ToningItem
 
 BY_TEMPERATURE = "by-temperature"
 PLAIN_FILM = Recipe().film.stock
@@ -40,6 +40,7 @@ class Shelf:
     lights: Mapping[str, LightItem]
     paper_items: Mapping[str, PaperItem]
     tonings: Mapping[str, ToningItem]
+    toners: Mapping[str, TonerItem] = field(default_factory=dict)
     edition: int = 0  # rises whenever own items change
 
     @lru_cache(maxsize=256)  # noqa: B019 - shelves are few and live long
@@ -95,6 +96,10 @@ class Shelf:
             self.stock(recipe.film.stock),
             _on_shelf("paper.paper", self.papers, recipe.paper.paper),
             drawings,
+            {
+                name: _on_shelf("toner.baths", self.toners, name).made()
+                for name in {bath.toner for bath in recipe.toner.baths if bath.toner}
+            },
             fonts(),
         )
         before = None if recipe.mixture is None else self.light_path(recipe.before, drawings)
@@ -104,6 +109,7 @@ class Shelf:
         """This shelf with further items on it."""
         stocks, filters, lights = dict(self.stocks), dict(self.filters), dict(self.lights)
         papers, tonings = dict(self.paper_items), dict(self.tonings)
+        toners = dict(self.toners)
         for item in items:
             if isinstance(item, StockItem):
                 stocks[item.id] = item
@@ -113,9 +119,11 @@ class Shelf:
                 lights[item.id] = item
             elif isinstance(item, PaperItem):
                 papers[item.id] = item
+            elif isinstance(item, TonerItem):
+                toners[item.id] = item
             else:
                 tonings[item.id] = item
-        return Shelf(stocks, filters, lights, papers, tonings, edition)
+        return Shelf(stocks, filters, lights, papers, tonings, toners, edition)
 
 
 def _on_shelf(field: str, found: Mapping[str, Thing], name: str) -> Thing:

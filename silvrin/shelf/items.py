@@ -5,6 +5,7 @@ taken between its entries in a straight line, and beyond its ends a film sees no
 and light keep their last value.
 """
 
+from itertools import pairwise
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -18,12 +19,13 @@ from ..core.paper.paper import HARDEST, SOFTEST, Paper
 from ..core.recipe import ItemId, TonerSettings
 from ..core.recipe.wording import explain
 from ..core.spectra.grid import WAVELENGTHS, Spectrum
+from ..core.toner.measured import MeasuredToner, Takes
 from ..errors import BadItem
 
 FORMAT: Literal["silvrin-shelf-1"] = "silvrin-shelf-1"
 Name = Annotated[str, Field(min_length=1, max_length=60)]
 Text = Annotated[str, Field(max_length=2000)]
-Kind = Literal["stock", "filter", "light", "paper", "toning"]
+Kind = Literal["stock", "filter", "light", "paper", "toner", "toning"]
 
 
 class Part(BaseModel):
@@ -210,6 +212,52 @@ class PaperItem(Part):
         )
 
 
+class TonerRow(Part):
+    """What a toner makes of silver of a density."""
+
+    density: float = Field(ge=0, le=4, description="Of the silver, above the base.")
+    times: float = Field(ge=0.2, le=2, description="Density of the toned image beside it.")
+    red: float = Field(ge=0, le=4, description="In red light, beside its visual density.")
+    green: float = Field(ge=0, le=4)
+    blue: float = Field(ge=0, le=4)
+
+
+class TonerItem(Part):
+    """A toner that was measured, toned to the end."""
+
+    id: ItemId
+    name: Name
+    takes: Takes = Field("throughout", description="Which densities go first.")
+    rows: list[TonerRow] = Field(min_length=2, max_length=64)
+    about: Text = ""
+    source: Text = ""
+
+    @model_validator(mode="after")
+    def _rises(self) -> "TonerItem":
+        at = [row.density for row in self.rows]
+        if at != sorted(set(at)):
+            raise ValueError("the rows of a toner are told by rising density, each once")
+        dense = [row.density * row.times for row in self.rows]
+        if any(after < before - 0.02 for before, after in pairwise(dense)):
+            raise ValueError(
+                "with these rows a denser place would be toned lighter than one before it; measure "
+                "the steps that fall once more"
+            )
+        return self
+
+    def made(self) -> MeasuredToner:
+        """The toner as the light path wants it."""
+        rows = self.rows
+        return MeasuredToner(
+            self.id,
+            self.name,
+            self.takes,
+            tuple(row.density for row in rows),
+            tuple(row.times for row in rows),
+            tuple((row.red, row.green, row.blue) for row in rows),
+        )
+
+
 class ToningItem(Part):
     """A toning set: settings of the Toner under a name."""
 
@@ -224,12 +272,13 @@ class ToningItem(Part):
         return self.toner
 
 
-Item = StockItem | FilterItem | LightItem | PaperItem | ToningItem
+Item = StockItem | FilterItem | LightItem | PaperItem | TonerItem | ToningItem
 KINDS: dict[Kind, type[Item]] = {
     "stock": StockItem,
     "filter": FilterItem,
     "light": LightItem,
     "paper": PaperItem,
+    "toner": TonerItem,
     "toning": ToningItem,
 }
 

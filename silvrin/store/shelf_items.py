@@ -65,7 +65,10 @@ def remove_item(connection: sqlite3.Connection, item_id: str, though_used_before
         """
         WITH used AS (
             SELECT c.id, c.print_id FROM changes c
-            WHERE :id IN (
+            WHERE EXISTS (
+                SELECT 1 FROM json_each(json_extract(c.recipe, '$.look.toner.baths')) AS bath
+                WHERE json_extract(bath.value, '$.toner') = :id
+            ) OR :id IN (
                 json_extract(c.recipe, '$.look.film.stock'),
                 json_extract(c.recipe, '$.look.light.source'),
                 json_extract(c.recipe, '$.look.light.lens_filter'),

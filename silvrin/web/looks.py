@@ -202,7 +202,8 @@ def looks_router(library: Library, darkroom: Darkroom) -> APIRouter:
             new = [
                 item
                 for item in brought
-                if item.id not in {*there.stocks, *there.filters, *there.lights, *there.papers}
+                if item.id
+                not in {*there.stocks, *there.filters, *there.lights, *there.papers, *there.toners}
             ]
             there.with_own(new, there.edition).light_path(with_fields(Recipe(), kept.fields))
             for item in new:
@@ -276,4 +277,6 @@ def _named(kept: KeptRecipe) -> list[Any]:
             value = each.get(station, {}).get(name)
             if value is not None and value not in found:
                 found.append(value)
+        found += [bath["toner"] for bath in each.get("toner", {}).get("baths", ())
+                  if bath.get("toner") and bath["toner"] not in found]  # fmt: skip
     return found

@@ -1,14 +1,18 @@
+import io
 import json
 import unittest
 
 import numpy as np
+from PIL import Image
 
 from silvrin import shelf
+from silvrin.core.colour import luminance_of
 from silvrin.core.film.curve import characteristic_curve
 from silvrin.core.film.speed import zone_index
 from silvrin.core.light.lens_filter import hue_filter
 from silvrin.core.paper.curve import grade_range, paper_curve
-from silvrin.core.recipe import FilmSettings, Recipe
+from silvrin.core.recipe import Bath, FilmSettings, Recipe, TonerSettings
+from silvrin.core.toner.toning import lab_of, toned
 from silvrin.shelf.items import item_text, read_item
 from silvrin.store.library import Library
 from tests.web.test_app import WithServer
@@ -166,6 +170,57 @@ class ShelfTest(WithServer):
         ):  # fmt: skip
             refused = self.client.post("/api/shelf/measurements", json=given | {"text": text})
             self.assertIn(words, refused.json()["detail"])
+
+    def test_a_toner_measured_from_two_wedges_tones_a_print(self) -> None:
+        light = luminance_of(np.linspace(0, 100, 21))
+        black = 10.0**-2.1
+        grey = np.repeat((light * (1 - black) + black)[:, None], 3, axis=1)
+        copper = TonerSettings(baths=(Bath(kind="copper", time=1.0),))
+        shown = toned(light, 2.1, copper) * (1 - black) + black
+        rows = ["state;step;L;a;b"]
+        for state, rgb in (("untoned", grey), ("toned", shown)):
+            for i, (lightness, a, b) in enumerate(lab_of(rgb)):
+                rows.append(f"{state};{i + 1};{lightness:.2f};{a:.2f};{b:.2f}")
+        given = {"kind": "toner", "text": "\n".join(rows), "name": "t.csv"}
+        found = self.client.post("/api/shelf/measurements", json=given).json()["toner"]
+        item = {"id": "x", "name": "Red bath", "takes": "throughout", "rows": found["rows"]}
+        file = {"format": "silvrin-shelf-1", "kind": "toner", "item": item}
+        made = self.put(file).json()["item"]["id"]
+        self.assertEqual(made, "own-red-bath")
+        listed = self.client.get("/api/shelf").json()["toners"]
+        self.assertEqual([t["name"] for t in listed], ["Red bath"])
+        frame = self.frame()
+
+        def small(bath: dict) -> bytes:
+            recipe = {"look": {"toner": {"baths": [bath]}}}
+            url = f"/api/frames/{frame['id']}/small-print"
+            return self.client.post(url, json={"recipe": recipe, "long_side": 64}).content
+
+        def colours(jpeg: bytes) -> np.ndarray:
+            return np.asarray(Image.open(io.BytesIO(jpeg)).convert("RGB")).astype(int)
+
+        mine = colours(small({"kind": "own", "toner": made, "time": 1}))
+        theirs = colours(small({"kind": "copper", "time": 1}))
+        self.assertLess(np.abs(mine - theirs).mean(), 4)
+        self.assertGreater((mine[..., 0] - mine[..., 2]).mean(), 5)
+        # a print that uses it keeps it on the shelf; one that names none is refused
+        recipe = {"look": {"toner": {"baths": [{"kind": "own", "toner": made}]}}}
+        url = f"/api/frames/{frame['id']}/prints"
+        self.assertEqual(
+            self.client.post(url, json={"name": "p", "recipe": recipe}).status_code, 201
+        )
+        self.assertEqual(self.client.delete(f"/api/shelf/items/{made}").status_code, 400)
+        recipe["look"]["toner"]["baths"][0]["toner"] = "gone"
+        refused = self.client.post(url, json={"name": "q", "recipe": recipe})
+        self.assertIn("'gone' is not on the shelf", refused.json()["detail"])
+        for text, words in (
+            ("step;L;a;b\n1;90;0;0", "Head one 'state'"),
+            ("state;L;a;b\nwet;90;0;0", "neither untoned nor toned"),
+            ("state;L;a;b\ntoned;120;0;0", "outside 0 to 100"),
+            ("state;L;a;b\nuntoned;90;0;0\ntoned;90;0;0", "at least 5"),
+        ):
+            answer = self.client.post("/api/shelf/measurements", json=given | {"text": text})
+            self.assertIn(words, answer.json()["detail"])
 
     def test_measured_spectra(self) -> None:
         glass = "nm;transmittance\n" + "\n".join(f"{nm};{nm / 10}" for nm in range(400, 701, 20))

@@ -1874,7 +1874,7 @@ export interface components {
              * @default selenium
              * @enum {string}
              */
-            kind: "sepia" | "selenium" | "gold" | "copper" | "iron-blue" | "dye";
+            kind: "sepia" | "selenium" | "gold" | "copper" | "iron-blue" | "dye" | "own";
             /**
              * Time
              * @description How long the print lies in it: 1 is to the end.
@@ -1887,6 +1887,11 @@ export interface components {
              * @default 0.5
              */
             tone: number;
+            /**
+             * Toner
+             * @description Of an own one: the toner of the shelf.
+             */
+            toner?: string | null;
         };
         /**
          * Before
@@ -3549,6 +3554,22 @@ export interface components {
             toe: number;
         };
         /**
+         * FittedToner
+         * @description A toner as two wedges show it.
+         */
+        FittedToner: {
+            /** Black */
+            black: [
+                number,
+                number
+            ];
+            /** Rows */
+            rows: components["schemas"]["TonerRow"][];
+            toned_a: components["schemas"]["Line"];
+            toned_b: components["schemas"]["Line"];
+            untoned: components["schemas"]["Line"];
+        };
+        /**
          * FolderImport
          * @description A folder being taken in, as it stands.
          */
@@ -4086,7 +4107,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "stock" | "filter" | "light" | "paper" | "toning";
+            kind: "stock" | "filter" | "light" | "paper" | "toner" | "toning";
         };
         /**
          * LaidBands
@@ -4893,6 +4914,7 @@ export interface components {
             spectrum?: {
                 [key: string]: unknown;
             } | null;
+            toner?: components["schemas"]["FittedToner"] | null;
             wedge?: components["schemas"]["Fitted"] | null;
         };
         /**
@@ -4904,7 +4926,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "wedge" | "paper" | "filter" | "light" | "sensitivity";
+            kind: "wedge" | "paper" | "toner" | "filter" | "light" | "sensitivity";
             /**
              * Name
              * @default file
@@ -6913,6 +6935,8 @@ export interface components {
             papers: components["schemas"]["ShelfPaper"][];
             /** Stocks */
             stocks: components["schemas"]["ShelfStock"][];
+            /** Toners */
+            toners: components["schemas"]["ShelfToner"][];
             /** Tonings */
             tonings: components["schemas"]["ShelfToning"][];
         };
@@ -7059,6 +7083,28 @@ export interface components {
             speed: number;
             /** Zone Index */
             zone_index: number;
+        };
+        /**
+         * ShelfToner
+         * @description An own toner on the shelf.
+         */
+        ShelfToner: {
+            a: components["schemas"]["Line"];
+            /** About */
+            about: string;
+            b: components["schemas"]["Line"];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Own */
+            own: boolean;
+            /** Scale */
+            scale: string[];
+            /** Source */
+            source: string;
+            /** Takes */
+            takes: string;
         };
         /**
          * ShelfToning
@@ -7809,6 +7855,31 @@ export interface components {
              * @default 50
              */
             wash_meets: number;
+        };
+        /**
+         * TonerRow
+         * @description What a toner makes of silver of a density.
+         */
+        TonerRow: {
+            /** Blue */
+            blue: number;
+            /**
+             * Density
+             * @description Of the silver, above the base.
+             */
+            density: number;
+            /** Green */
+            green: number;
+            /**
+             * Red
+             * @description In red light, beside its visual density.
+             */
+            red: number;
+            /**
+             * Times
+             * @description Density of the toned image beside it.
+             */
+            times: number;
         };
         /**
          * TonerSettings
@@ -11583,7 +11654,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "stock" | "filter" | "light" | "paper" | "toning";
+                kind: "stock" | "filter" | "light" | "paper" | "toner" | "toning";
                 item_id: string;
             };
             cookie?: never;

@@ -57,6 +57,7 @@ export type ShelfStock = Schemas["ShelfStock"];
 export type ShelfFilter = Schemas["ShelfFilter"];
 export type ShelfLight = Schemas["ShelfLight"];
 export type ShelfPaper = Schemas["ShelfPaper"];
+export type ShelfToner = Schemas["ShelfToner"];
 export type ShelfToning = Schemas["ShelfToning"];
 export type Factors = Schemas["Factors"];
 export type Measured = Schemas["Measured"];

@@ -29,18 +29,25 @@ export function Figures({ thing }: { thing: Thing }) {
             ["Halation", `${(thing.halation * 100).toFixed(1)} % of red light`],
             ["Sees to", `${limit(thing.sensitivity)} nm`],
           ]
-        : "scale" in thing
-          ? [["Does", bathsOf(thing.toner) || "Washes alone"]]
-          : "colour" in thing
-            ? [
-                ["Colour", thing.colour],
-                ["Passes most", `${peak(thing.transmittance)} nm`],
-                ["There", `${Math.round(Math.max(...thing.transmittance) * 100)} %`],
-              ]
-            : [
-                ["Kind", thing.kind],
-                ["Strongest at", `${peak(thing.power)} nm`],
-              ];
+        : "takes" in thing
+          ? [
+              [
+                "Takes",
+                thing.takes === "throughout" ? "all densities alike" : `${thing.takes} first`,
+              ],
+            ]
+          : "scale" in thing
+            ? [["Does", bathsOf(thing.toner) || "Washes alone"]]
+            : "colour" in thing
+              ? [
+                  ["Colour", thing.colour],
+                  ["Passes most", `${peak(thing.transmittance)} nm`],
+                  ["There", `${Math.round(Math.max(...thing.transmittance) * 100)} %`],
+                ]
+              : [
+                  ["Kind", thing.kind],
+                  ["Strongest at", `${peak(thing.power)} nm`],
+                ];
   return (
     <>
       <h2 className="text-head font-semibold">{thing.name}</h2>

@@ -105,7 +105,16 @@ export function ItemEditor({ file, own, onDone, onClose }: ItemEditorProps) {
           </Dialog.Title>
           <div className="flex flex-col gap-2">
             {text(["name"], "Name")}
+            {file.kind === "toner" && (
+              <Labelled text="Takes first">
+                <Takes
+                  value={String(item.takes)}
+                  onChange={(takes) => setItem({ ...item, takes })}
+                />
+              </Labelled>
+            )}
             {file.kind !== "toning" &&
+              file.kind !== "toner" &&
               file.kind !== "paper" &&
               text(
                 [file.kind === "filter" ? "colour" : "kind"],
@@ -159,7 +168,7 @@ export function ItemEditor({ file, own, onDone, onClose }: ItemEditorProps) {
               </>
             )}
             {text(["about"], "About", true)}
-            {file.kind === "paper" ? null : file.kind === "toning" ? (
+            {file.kind === "paper" || file.kind === "toner" ? null : file.kind === "toning" ? (
               <p className="text-note text-soft">
                 Its baths and colours are set on a print, in the Toner's tray, and kept there under
                 a name.
@@ -208,6 +217,19 @@ export function ItemEditor({ file, own, onDone, onClose }: ItemEditorProps) {
     </Dialog.Root>
   );
 }
+
+/** Which densities a toner takes first. */
+export const Takes = ({ value, onChange }: { value: string; onChange: (to: string) => void }) => (
+  <select
+    value={value}
+    onChange={(event) => onChange(event.target.value)}
+    className="rounded-[3px] bg-well px-1.5 py-1"
+  >
+    <option value="lights">lights</option>
+    <option value="shadows">shadows</option>
+    <option value="throughout">none: throughout</option>
+  </select>
+);
 
 export function Labelled({ text, children }: { text: string; children: ReactNode }) {
   return (

@@ -5,13 +5,14 @@ import { api, type ItemFile, type Measurement, type Shelf } from "../api/client"
 import { Button } from "../parts/Button";
 import { DialogContent } from "../parts/DialogContent";
 import { Segments } from "../parts/Segments";
-import { Labelled } from "./ItemEditor";
+import { Labelled, Takes } from "./ItemEditor";
 import { Result } from "./Result";
 
 type What = Measurement["kind"];
 const WHATS: { value: What; text: string }[] = [
   { value: "wedge", text: "Film" },
   { value: "paper", text: "Paper" },
+  { value: "toner", text: "Toner" },
   { value: "sensitivity", text: "Film's sensitivity" },
   { value: "filter", text: "Filter" },
   { value: "light", text: "Light" },
@@ -21,6 +22,8 @@ const HELP: Record<What, string> = {
     "CSV or CGATS.17 text with a column 'density' and one of 'log_h' (log10 lx·s), 'wedge' (the tablet's density) or 'step' (its number).",
   paper:
     "A step wedge printed on the paper, as CSV or CGATS.17: 'density' with 'log_h', 'wedge' or 'step', and a column 'grade' where it was printed on several. Zero the densitometer on its white reference, not on the paper.",
+  toner:
+    "CIELAB of the steps of a wedge before and after toning to the end: columns 'state' (untoned, toned), 'L', 'a' and 'b', in one order, as CSV or CGATS.17.",
   sensitivity: "Columns 'nm' and 'value', or 'log_sensitivity'.",
   filter: "Columns 'nm' and 'transmittance', parts of 1 or per cent.",
   light: "Columns 'nm' and 'power', in any unit.",
@@ -42,6 +45,7 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
   const [base, setBase] = useState("larch-100");
   const [sheet, setSheet] = useState("glossy-fibre-neutral");
   const [speed, setSpeed] = useState("");
+  const [takes, setTakes] = useState("throughout");
 
   const read = useMutation({
     mutationFn: (given: { text: string; name: string; kind: What }) =>
@@ -83,6 +87,15 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
           item: { ...file.item, ...changes, name, source: `Measured: ${fileName}.` },
         });
       }
+      if (what === "toner" && found?.toner)
+        return api.addItem({
+          format: "silvrin-shelf-1",
+          kind: "toner",
+          item: {
+            ...{ id: "own", name, takes, rows: found.toner.rows },
+            ...{ about: "", source: `Measured: ${fileName}.` },
+          },
+        });
       const plain = { id: "own", name, source: `Measured: ${fileName}.` };
       const own = what === "filter" ? { colour: "measured" } : { kind: "measured" };
       return api.addItem({
@@ -99,7 +112,9 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
       ? wedge?.shape != null
       : what === "paper"
         ? paper != null
-        : found?.spectrum != null);
+        : what === "toner"
+          ? found?.toner != null
+          : found?.spectrum != null);
   const error = read.error ?? keep.error;
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
@@ -107,7 +122,7 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
         <Dialog.Overlay className="fixed inset-0 bg-[#0b0b0bb0]" />
         <DialogContent className="fixed top-1/2 left-1/2 flex max-h-[94vh] w-[860px] -translate-x-1/2 -translate-y-1/2 flex-col overflow-y-auto rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]">
           <Dialog.Title className="mb-3 text-head font-semibold">Measure your own</Dialog.Title>
-          <div className="mb-3 w-[560px]">
+          <div className="mb-3 w-[640px]">
             <Segments
               label="What was measured"
               value={what}
@@ -200,6 +215,11 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
                       </option>
                     ))}
                   </select>
+                </Labelled>
+              )}
+              {what === "toner" && (
+                <Labelled text="Takes first">
+                  <Takes value={takes} onChange={setTakes} />
                 </Labelled>
               )}
               {what === "paper" && (

@@ -35,6 +35,7 @@ export function Result({ found }: { found: Measured | undefined }) {
     );
   }
   const { wedge, paper } = found;
+  if (found.toner) return <TonerResult toner={found.toner} />;
   if (paper) return <PaperResult paper={paper} />;
   if (!wedge) return null;
   const first = wedge.curve.x[0] ?? 0;
@@ -178,6 +179,48 @@ function PaperResult({ paper }: { paper: NonNullable<Measured["paper"]> }) {
           ))}
         </tbody>
       </table>
+    </div>
+  );
+}
+
+/** What two wedges tell of a toner. */
+function TonerResult({ toner }: { toner: NonNullable<Measured["toner"]> }) {
+  const values = [...toner.toned_a.y, ...toner.toned_b.y].map(Math.abs);
+  const reach = 4 * Math.ceil(Math.max(12, ...values) / 4);
+  const last = Math.max(...toner.toned_a.x);
+  const measured = [toner.toned_a, toner.toned_b].flatMap(({ x, y }, i) =>
+    x.map((density, k) => ({ density, value: y[k] ?? 0, colour: i ? "#e6e6e6" : CHOSEN })),
+  );
+  return (
+    <div>
+      <Plot
+        width={500}
+        height={260}
+        label="a* and b* of the toned wedge over the untoned one's density"
+        x={{ from: 0, to: last, ticks: TENTHS.filter((t) => t <= last), label: "density, untoned" }}
+        y={{ from: -reach, to: reach, ticks: [-reach, 0, reach], text: minus, label: "a*, b*" }}
+        lines={[
+          { curve: toner.toned_a, dashed: true, colour: CHOSEN },
+          { curve: toner.toned_b, colour: CHOSEN },
+          { curve: toner.untoned, quiet: true },
+        ]}
+      >
+        {(x, y) =>
+          measured.map(({ density, value, colour }) => (
+            <circle
+              key={`${colour}${density}`}
+              cx={x(density)}
+              cy={y(value)}
+              r={2.4}
+              fill={colour}
+            />
+          ))
+        }
+      </Plot>
+      <p className="mt-1 text-note text-soft">
+        Dashed: a*, red above. Line: b*, yellow above; grey: untoned. Black{" "}
+        {toner.black[0].toFixed(2)} D above the base becomes {toner.black[1].toFixed(2)}.
+      </p>
     </div>
   );
 }

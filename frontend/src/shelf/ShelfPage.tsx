@@ -11,6 +11,7 @@ import {
   type ShelfLight,
   type ShelfPaper,
   type ShelfStock,
+  type ShelfToner,
   type ShelfToning,
 } from "../api/client";
 import { Button } from "../parts/Button";
@@ -27,15 +28,19 @@ import { PaperPlots } from "./PaperPlots";
 import { FilterPlots, LightPlots, StockPlots } from "./Plots";
 import { Scale, TonerPlots } from "./TonerPlots";
 
-export type Thing = ShelfStock | ShelfFilter | ShelfLight | ShelfPaper | ShelfToning;
-const KINDS: { value: ItemKind; text: string }[] = [
+export type Thing = ShelfStock | ShelfFilter | ShelfLight | ShelfPaper | ShelfToner | ShelfToning;
+/** Own toners stand with the toning sets. */
+type Tab = Exclude<ItemKind, "toner">;
+const tabOf = (kind: ItemKind): Tab => (kind === "toner" ? "toning" : kind);
+const kindOf = (tab: Tab, thing: Thing): ItemKind => ("takes" in thing ? "toner" : tab);
+const KINDS: { value: Tab; text: string }[] = [
   { value: "stock", text: "Films" },
   { value: "filter", text: "Filters" },
   { value: "light", text: "Lights" },
   { value: "paper", text: "Papers" },
   { value: "toning", text: "Toners" },
 ];
-const FIRST: Record<ItemKind, string> = {
+const FIRST: Record<Tab, string> = {
   stock: "larch-100",
   filter: "15",
   light: "tungsten",
@@ -50,7 +55,8 @@ const LISTS = {
   paper: "papers",
   toning: "tonings",
 } as const;
-export const things = (shelf: Shelf, kind: ItemKind): Thing[] => shelf[LISTS[kind]];
+export const things = (shelf: Shelf, tab: Tab): Thing[] =>
+  tab === "toning" ? [...shelf.tonings, ...shelf.toners] : shelf[LISTS[tab]];
 const strip = (thing: ShelfStock | ShelfFilter | ShelfLight) =>
   "sensitivity" in thing
     ? thing.sensitivity
@@ -71,9 +77,9 @@ export function ShelfPage() {
   const tell = useNotice();
   const queries = useQueryClient();
   const shelf = useQuery({ queryKey: ["shelf"], queryFn: api.shelf });
-  const [kind, setKind] = useState<ItemKind>("stock");
+  const [kind, setKind] = useState<Tab>("stock");
   const [looked, setLooked] = useState(FIRST);
-  const [beside, setBeside] = useState<Record<ItemKind, string[]>>({
+  const [beside, setBeside] = useState<Record<Tab, string[]>>({
     stock: [],
     filter: [],
     light: [],
@@ -97,9 +103,9 @@ export function ShelfPage() {
   const put = useMutation({
     mutationFn: (file: ItemFile) => api.addItem(file),
     onSuccess: async (file) => {
-      setKind(file.kind);
+      setKind(tabOf(file.kind));
       await queries.invalidateQueries({ queryKey: ["shelf"] });
-      setLooked((now) => ({ ...now, [file.kind]: String(file.item.id) }));
+      setLooked((now) => ({ ...now, [tabOf(file.kind)]: String(file.item.id) }));
     },
     onError: tell,
   });
@@ -153,7 +159,7 @@ export function ShelfPage() {
     }));
   const copy = async () => {
     try {
-      const file = await api.item(kind, one.id);
+      const file = await api.item(kindOf(kind, one), one.id);
       const item = { ...file.item, name: `${one.name}, own`, source: `After ${one.name}.` };
       setEditing({ file: { ...file, item }, own: null });
     } catch (error) {
@@ -162,7 +168,7 @@ export function ShelfPage() {
   };
   const edit = async () => {
     try {
-      setEditing({ file: await api.item(kind, one.id), own: one.id });
+      setEditing({ file: await api.item(kindOf(kind, one), one.id), own: one.id });
     } catch (error) {
       tell(error);
     }
@@ -265,7 +271,9 @@ export function ShelfPage() {
             />
           )}
           {kind === "paper" && <PaperPlots lines={lines as ShelfPaper[]} colours={colours} />}
-          {kind === "toning" && <TonerPlots lines={lines as ShelfToning[]} colours={colours} />}
+          {kind === "toning" && (
+            <TonerPlots lines={lines as (ShelfToner | ShelfToning)[]} colours={colours} />
+          )}
           {kind === "light" && <LightPlots lines={lines as ShelfLight[]} colours={colours} />}
         </main>
         <aside
@@ -278,7 +286,7 @@ export function ShelfPage() {
             {one.own && <Button onClick={edit}>Change…</Button>}
             {one.id !== "any-hue" && (
               <a
-                href={`/api/shelf/${kind}/${one.id}/file`}
+                href={`/api/shelf/${kindOf(kind, one)}/${one.id}/file`}
                 download
                 className="rounded bg-raise px-2.5 py-1 text-[12.5px] hover:bg-lift"
               >
@@ -309,9 +317,9 @@ export function ShelfPage() {
           shelf={shelf.data}
           onDone={async (file) => {
             setMeasuring(false);
-            setKind(file.kind);
+            setKind(tabOf(file.kind));
             await queries.invalidateQueries({ queryKey: ["shelf"] });
-            setLooked((now) => ({ ...now, [file.kind]: String(file.item.id) }));
+            setLooked((now) => ({ ...now, [tabOf(file.kind)]: String(file.item.id) }));
           }}
           onClose={() => setMeasuring(false)}
         />

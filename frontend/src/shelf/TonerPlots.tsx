@@ -1,4 +1,4 @@
-import type { ShelfToning } from "../api/client";
+import type { ShelfToner, ShelfToning } from "../api/client";
 import { Plot } from "../parts/Plot";
 import { minus } from "./curves";
 import { Key, type PlotsProps, Titled } from "./Plots";
@@ -15,7 +15,7 @@ export const Scale = ({ colours, className }: { colours: string[]; className: st
 const LEAST = 12;
 
 /** Scales under each other, and a* and b* along them. */
-export function TonerPlots({ lines, colours }: PlotsProps<ShelfToning>) {
+export function TonerPlots({ lines, colours }: PlotsProps<ShelfToner | ShelfToning>) {
   const values = lines.flatMap((t) => [...t.a.y, ...t.b.y]);
   const reach = Math.max(LEAST, ...values.map((v) => 4 * Math.ceil(Math.abs(v) / 4)));
   const y = (label: string) => ({

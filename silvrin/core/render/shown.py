@@ -147,7 +147,7 @@ def proof(numbers: U8, path: LightPath) -> U8:
     is as deep as the paper's, not as the screen's."""
     paper = path.things.paper
     base = decode_srgb(np.array([int(paper.tint[i : i + 2], 16) for i in (1, 3, 5)]) / 255.0)
-    black = 10.0 ** -greatest_density(paper.net_density, path.recipe.toner)
+    black = 10.0 ** -greatest_density(paper.net_density, path.recipe.toner, path.things.toners)
     light = decode_srgb(np.arange(256) / 255.0) * (1.0 - black) + black
     shown = np.rint(encode_srgb(light[:, None] * base) * 255).astype(np.uint8)  # (256, 3)
     if numbers.ndim == 2:

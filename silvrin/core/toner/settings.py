@@ -5,9 +5,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from ..settings import Settings, amount
+from ..settings import ItemId, Settings, amount
 
-BathKind = Literal["sepia", "selenium", "gold", "copper", "iron-blue", "dye"]
+BathKind = Literal["sepia", "selenium", "gold", "copper", "iron-blue", "dye", "own"]
 Colour = Annotated[str, Field(pattern=r"^#[0-9a-f]{6}$")]
 MOST_BATHS, MOST_STOPS, MOST_COLOURS = 6, 6, 6
 
@@ -25,6 +25,13 @@ class Bath(Settings):
     hue: float = amount(
         "Hue", "Of a dye: its hue as the angle of CIE u', v'.", 30.0, 0, 360, 1, "°"
     )
+    toner: ItemId | None = Field(None, description="Of an own one: the toner of the shelf.")
+
+    @model_validator(mode="after")
+    def _own_is_named(self) -> "Bath":
+        if self.kind == "own" and self.toner is None:
+            raise ValueError("a bath of an own toner names it; those of the shelf have ids")
+        return self
 
 
 class TonalStop(Settings):

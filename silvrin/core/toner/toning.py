@@ -12,6 +12,7 @@ Tonal stops are colours at places of the scale, joined smoothly in CIELAB; nothi
 the last of them.
 """
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -33,6 +34,7 @@ from ..light.hue_bands import colour_of_hue
 from ..paper.paper import Paper
 from ..paper.printing import Finish
 from ..station import ToneStation
+from .measured import MeasuredToner
 from .settings import Bath, TonalStop, TonerSettings
 
 Floats = NDArray[np.float64]
@@ -41,6 +43,9 @@ SRGB_TO_XYZ = np.array(
     [[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]]
 )  # IEC 61966-2-1
 WHITE = SRGB_TO_XYZ.sum(axis=1)
+
+Toners = Mapping[str, MeasuredToner]
+NO_TONERS: Toners = {}
 
 # Density in red, green and blue light beside its visual density, and how dense it is beside silver
 SILVER = np.array([1.0, 1.0, 1.0])
@@ -63,12 +68,24 @@ MOST = 12.0  # parts of a time constant that a bath lasts to its end
 
 
 @dataclass
+class _Part:
+    """Silver that was changed: how much (N,), its density in red, green and blue light beside the
+    visual one, how dense it is beside silver, and whether its colour fades as it gets dense."""
+
+    silver: Floats
+    ratios: Floats
+    times: Floats | float
+    fades: bool = True
+
+
+@dataclass
 class _Image:
     """What makes up the density of a print, by kind: each (N,)."""
 
+    density: Floats  # of the silver that there was
     silver: Floats
     sepia: Floats
-    parts: list[tuple[Floats, Floats, float]] = field(default_factory=list)  # density, ratios, ×
+    parts: list["_Part"] = field(default_factory=list)
     dyes: list[Floats] = field(default_factory=list)  # density (N, 3)
 
 
@@ -106,17 +123,23 @@ def own_tone(paper: Paper, share: float) -> OwnTone:
     )
 
 
-def toned(light: Floats, most: float, settings: TonerSettings, own: OwnTone = NEUTRAL) -> Floats:
+def toned(
+    light: Floats,
+    most: float,
+    settings: TonerSettings,
+    own: OwnTone = NEUTRAL,
+    toners: Toners = NO_TONERS,
+) -> Floats:
     """Linear sRGB (N, 3) of the light (N,), 0 to 1, that a print sends back; `most` is its paper's
-    greatest density, `own` its colour. Its base keeps to 1 or below, and the deepest it can be is
-    black."""
+    greatest density, `own` its colour, `toners` those of the shelf by their ids. Its base keeps to
+    1 or below, and the deepest it can be is black."""
     black = 10.0**-most
     density = -np.log10(np.clip(light, 0.0, 1.0) * (1.0 - black) + black)
-    shown, _ = _bathed(density, most, settings, own)
+    shown, _ = _bathed(density, most, settings, own, toners)
     warmth = settings.warmth
     base = decode_srgb(np.array(WARM_BASE if warmth > 0 else COLD_BASE) / 255.0)
     # a bath that deepens black gives a longer scale: what was told apart stays so
-    deepest = min(black, 10.0 ** -greatest_density(most, settings))
+    deepest = min(black, 10.0 ** -greatest_density(most, settings, toners))
     shown = np.clip((shown - deepest) / (1.0 - deepest), 0.0, 1.0)
     shown = shown * (1.0 + abs(warmth) * (base - 1.0)) * own.base
     if settings.stops:
@@ -124,33 +147,37 @@ def toned(light: Floats, most: float, settings: TonerSettings, own: OwnTone = NE
     return _washed(shown, settings)
 
 
-def greatest_density(most: float, settings: TonerSettings) -> float:
+def greatest_density(most: float, settings: TonerSettings, toners: Toners = NO_TONERS) -> float:
     """The density above the base that a paper of that greatest density has when it is toned."""
-    return float(_bathed(np.array([most]), most, settings)[1][0])
+    return float(_bathed(np.array([most]), most, settings, NEUTRAL, toners)[1][0])
 
 
 def _bathed(
-    density: Floats, most: float, settings: TonerSettings, own: OwnTone = NEUTRAL
+    density: Floats, most: float, settings: TonerSettings, own: OwnTone, toners: Toners
 ) -> tuple[Floats, Floats]:
     """What silver of some densities (N,) becomes in the baths: light (N, 3) sent back, in linear
     sRGB, and visual density (N,)."""
-    image, sepia_ratios = _Image(density.copy(), np.zeros_like(density)), BROWN
+    image, sepia_ratios = _Image(density, density.copy(), np.zeros_like(density)), BROWN
     for bath in settings.baths:
         if bath.kind == "sepia":
             sepia_ratios = BROWN + bath.tone * (YELLOW_BROWN - BROWN)
-        _bathe(image, bath, most)
+        _bathe(image, bath, most, toners)
     warmth = settings.warmth
     silver = own.silver + abs(warmth) * ((WARM_SILVER if warmth > 0 else COLD_SILVER) - SILVER)
     parts = [
-        (image.silver, silver, 1.0),
-        (image.sepia, sepia_ratios, SEPIA_DENSITY),
+        _Part(image.silver, silver, 1.0),
+        _Part(image.sepia, sepia_ratios, SEPIA_DENSITY),
         *image.parts,
     ]
-    visual = sum((d * times for d, _, times in parts), np.zeros_like(density))
+    visual = sum((part.silver * part.times for part in parts), np.zeros_like(density))
     # the denser, the nearer to black are the colours of all of them
     pure = 1.0 / (1.0 + (visual / FADES) ** 2)[:, None]
     found = sum(
-        (d[:, None] * times * (1.0 + pure * (ratios - 1.0)) for d, ratios, times in parts),
+        (
+            (part.silver * part.times)[:, None]
+            * (1.0 + (pure if part.fades else 1.0) * (part.ratios - 1.0))
+            for part in parts
+        ),
         np.zeros((1, 3)),
     )
     # a colour of that lightness
@@ -199,26 +226,47 @@ def within(rgb: Floats) -> Floats:
     return np.asarray(np.clip(grey + keep * (rgb - grey), 0.0, 1.0))
 
 
-def _bathe(image: _Image, bath: Bath, most: float) -> None:
+def _from_lights(silver: Floats, lasts: float, most: float) -> Floats:
+    """What a bath changes that eats a layer of silver, so that lights are changed first."""
+    return np.asarray(silver * -np.expm1(-0.45 * lasts / np.maximum(silver, 1e-9)))
+
+
+def _from_shadows(silver: Floats, lasts: float, most: float) -> Floats:
+    """What a bath changes that takes dense parts first."""
+    return np.asarray(silver * -np.expm1(-2.0 * lasts * (silver / most) ** 1.5))
+
+
+def _throughout(silver: Floats, lasts: float, most: float) -> Floats:
+    """What a bath changes that takes all densities alike."""
+    return np.asarray(silver * -np.expm1(-1.2 * lasts))
+
+
+def _bathe(image: _Image, bath: Bath, most: float, toners: Toners) -> None:
     """Let a bath act on an image."""
     time = bath.time
     if not time:
         return
     lasts = MOST if time >= 1.0 else min(time / (1.0 - time), MOST)
     silver = image.silver
-    if bath.kind == "sepia":
-        layer = 0.45 * lasts  # of silver that is bleached
-        changed = silver * -np.expm1(-layer / np.maximum(silver, 1e-9))
+    if bath.kind == "own":
+        toner = toners[bath.toner or ""]
+        changed = {"lights": _from_lights, "shadows": _from_shadows, "throughout": _throughout}[
+            toner.takes
+        ](silver, lasts, most)
+        whole = image.density
+        image.parts.append(_Part(changed, toner.ratios_at(whole), toner.times_at(whole), False))
+    elif bath.kind == "sepia":
+        changed = _from_lights(silver, lasts, most)
         image.sepia = image.sepia + changed
     elif bath.kind == "selenium":
-        changed = silver * -np.expm1(-2.0 * lasts * (silver / most) ** 1.5)
-        image.parts.append((changed, SELENIUM, SELENIUM_DENSITY))
+        changed = _from_shadows(silver, lasts, most)
+        image.parts.append(_Part(changed, SELENIUM, SELENIUM_DENSITY))
     elif bath.kind == "gold":
         share = -np.expm1(-1.2 * lasts)
-        image.parts.append((image.sepia * share, GOLD_ON_SEPIA, SEPIA_DENSITY))
+        image.parts.append(_Part(image.sepia * share, GOLD_ON_SEPIA, SEPIA_DENSITY))
         image.sepia = image.sepia * (1.0 - share)
         changed = silver * share
-        image.parts.append((changed, GOLD, GOLD_DENSITY))
+        image.parts.append(_Part(changed, GOLD, GOLD_DENSITY))
     elif bath.kind == "dye":
         colour = np.clip(colour_of_hue(bath.hue) @ BT2020_TO_SRGB.T, 0.0, None)
         absorbs = 1.0 - colour / colour.max()
@@ -231,7 +279,7 @@ def _bathe(image: _Image, bath: Bath, most: float) -> None:
             "iron-blue": (IRON_BLUE, IRON_BLUE_DENSITY),
         }[bath.kind]
         changed = silver * time
-        image.parts.append((changed, ratios, times))
+        image.parts.append(_Part(changed, ratios, times))
     image.silver = silver - changed
 
 
@@ -286,7 +334,8 @@ class Toning(ToneStation):
             return values
         paper = self.things.paper
         own = own_tone(paper, self._share)
-        found = toned(np.ravel(values), paper.net_density, self.recipe.toner, own)
+        settings, toners = self.recipe.toner, self.things.toners
+        found = toned(np.ravel(values), paper.net_density, settings, own, toners)
         return np.asarray(found.reshape(*np.shape(values), 3))
 
     @cached_property

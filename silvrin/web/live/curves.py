@@ -132,7 +132,10 @@ def _toner(path: LightPath) -> TonerCurves:
         print_scale=hex_of(shown),
         print_a=_plot(values, lab[:, 1]),
         print_b=_plot(values, lab[:, 2]),
-        print_most=round(greatest_density(path.things.paper.net_density, path.recipe.toner), 2),
+        print_most=round(
+            greatest_density(path.things.paper.net_density, path.recipe.toner, path.things.toners),
+            2,
+        ),
     )
 
 

@@ -1,6 +1,7 @@
 """The shelf described: each thing with its figures and curves."""
 
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 
@@ -14,12 +15,12 @@ from ...core.film.zones import LOG10_STOP
 from ...core.light.lens_filter import MOST_FACTOR, filter_factor, hue_filter
 from ...core.paper.curve import paper_curve, range_on
 from ...core.paper.paper import HARDEST, SOFTEST, Paper
-from ...core.recipe import PaperSettings
+from ...core.recipe import Bath, PaperSettings, TonerSettings
 from ...core.spectra.illuminants import light
-from ...core.toner.toning import hex_of, lab_of, toned
+from ...core.toner.toning import Toners, hex_of, lab_of, toned
 from ...shelf import Shelf as Shelves
 from ...shelf import shipped
-from ...shelf.items import ToningItem
+from ...shelf.items import TonerItem, ToningItem
 from .models import (
     Factor,
     Factors,
@@ -31,6 +32,7 @@ from .models import (
     ShelfLight,
     ShelfPaper,
     ShelfStock,
+    ShelfToner,
     ShelfToning,
 )
 
@@ -94,18 +96,32 @@ def _on_grade(paper: Paper, grade: float) -> PaperOnGrade:
     )
 
 
-def _toning(item: ToningItem, own: bool) -> ShelfToning:
+def _scale(settings: TonerSettings, toners: Toners) -> dict[str, Any]:
+    """Colours along the scale of a print on the standard paper, and a* and b* over it."""
     most = shipped().papers[PaperSettings().paper].net_density
     values = np.linspace(0.0, 10.0, 41)
-    shown = toned(luminance_of(10.0 * values), most, item.toner)
+    shown = toned(luminance_of(10.0 * values), most, settings, toners=toners)
     lab, at = lab_of(shown), rounded(values, 3)
     a, b = (Line(x=at, y=rounded(lab[:, i], 2)) for i in (1, 2))
-    return ShelfToning(**dict(item), own=own, scale=hex_of(shown[::2]), a=a, b=b)
+    return {"scale": hex_of(shown[::2]), "a": a, "b": b}
+
+
+def _toning(item: ToningItem, own: bool, toners: Toners) -> ShelfToning:
+    # one whose own toner is gone shows what is left of it
+    baths = tuple(b for b in item.toner.baths if b.toner is None or b.toner in toners)
+    seen = item.toner.model_copy(update={"baths": baths})
+    return ShelfToning(**dict(item), own=own, **_scale(seen, toners))
+
+
+def _toner(item: TonerItem) -> ShelfToner:
+    alone = TonerSettings(baths=(Bath(kind="own", toner=item.id, time=1.0),))
+    known = {k: v for k, v in dict(item).items() if k in ShelfToner.model_fields}
+    return ShelfToner(**known, own=True, **_scale(alone, {item.id: item.made()}))
 
 
 def describe(shelf: Shelves) -> Shelf:
     """All that lies on a shelf."""
-    own = shipped()
+    own, toners = shipped(), {name: item.made() for name, item in shelf.toners.items()}
     filters = [(item.made(), item.id not in own.filters) for item in shelf.filters.values()]
     filters.append((hue_filter(30.0), False))
     return Shelf(
@@ -122,7 +138,8 @@ def describe(shelf: Shelves) -> Shelf:
             for made in [item.made()]
         ],
         papers=[_paper(p, p.id not in own.papers) for p in shelf.papers.values()],
-        tonings=[_toning(t, t.id not in own.tonings) for t in shelf.tonings.values()],
+        tonings=[_toning(t, t.id not in own.tonings, toners) for t in shelf.tonings.values()],
+        toners=[_toner(item) for item in shelf.toners.values()],
         developers=[
             ShelfDeveloper(kind=d.kind, speed=d.speed, granularity=d.granularity, about=d.about)
             for d in DEVELOPERS.values()

@@ -5,6 +5,7 @@ from typing import Any, Literal
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
+from ...core.colour import luminance_of
 from ...core.film.sensitometry import (
     ISO_RISE,
     contrast_index,
@@ -15,12 +16,21 @@ from ...core.film.sensitometry import (
 from ...core.film.speed import iso_speed
 from ...core.paper.measuring import PaperFit, fit_paper
 from ...core.spectra.grid import STEP, WAVELENGTHS
+from ...core.toner.measured import rows_of
+from ...core.toner.toning import srgb_of
 from ...errors import BadItem
-from ...files.measurements import WEDGE_STEP, read_paper_wedges, read_spectrum, read_wedge
-from ...shelf.items import Curve
+from ...files.measurements import (
+    WEDGE_STEP,
+    read_paper_wedges,
+    read_spectrum,
+    read_toner_wedges,
+    read_wedge,
+)
+from ...shelf.items import Curve, TonerRow
 from .described import rounded
 from .models import Line
 
+NEUTRAL = 4.0  # a* or b* by which an untoned wedge may differ from its base
 MOST_TEXT = 2_000_000  # characters of a measurement
 
 
@@ -28,7 +38,7 @@ class Measurement(BaseModel):
     """A measurement to be read: the text of a CSV or CGATS.17 file."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
-    kind: Literal["wedge", "paper", "filter", "light", "sensitivity"]
+    kind: Literal["wedge", "paper", "toner", "filter", "light", "sensitivity"]
     text: str = Field(max_length=MOST_TEXT)
     name: str = Field("file", max_length=200)
     step: float = Field(
@@ -78,12 +88,23 @@ class FittedPaper(BaseModel):
     speed: int | None
 
 
+class FittedToner(BaseModel):
+    """A toner as two wedges show it."""
+
+    rows: list[TonerRow]
+    untoned: Line  # density above the base, b* …
+    toned_a: Line  # ... and a* and b* of the toned wedge over the untoned one's density
+    toned_b: Line
+    black: tuple[float, float]  # greatest density above the base, untoned and toned
+
+
 class Measured(BaseModel):
     """What was read from a measurement."""
 
     notes: list[str]
     wedge: Fitted | None = None
     paper: FittedPaper | None = None
+    toner: FittedToner | None = None
     spectrum: dict[str, Any] | None = None  # a table as shelf files have it
 
 
@@ -91,6 +112,8 @@ def measure(given: Measurement) -> Measured:
     """Read a measurement; raises BadItem naming row and reason."""
     if given.kind == "paper":
         return _paper(given)
+    if given.kind == "toner":
+        return _toner(given)
     if given.kind != "wedge":
         readings = read_spectrum(given.text, given.name)
         notes = list(readings.notes)
@@ -206,5 +229,41 @@ def _paper(given: Measurement) -> Measured:
             toe=round(middle.curve.toe, 3),
             shoulder=round(middle.curve.shoulder, 3),
             speed=None if speed is None else max(1, round(speed)),
+        ),
+    )
+
+
+def _toner(given: Measurement) -> Measured:
+    """A toner from an untoned and a toned wedge."""
+    untoned, toned = read_toner_wedges(given.text, given.name)
+    try:
+        rows = rows_of(srgb_of(untoned), srgb_of(toned))
+    except BadItem as error:
+        raise BadItem(f"{given.name}: {error}") from error
+    order = np.argsort(-untoned[:, 0], kind="stable")
+    light = luminance_of(untoned[order, 0])
+    density = rounded(-np.log10(np.maximum(light / light[0], 1e-4)), 3)
+    a, b, plain = (
+        Line(x=density, y=rounded(values, 2))
+        for values in (toned[order, 1], toned[order, 2], untoned[order, 2])
+    )
+    notes = []
+    if np.abs(untoned[:, 1:] - untoned[order[0], 1:]).max() > NEUTRAL:
+        notes.append(
+            "The untoned wedge is not neutral beside its base; what its own image is coloured goes "
+            "to the toner."
+        )
+    black = rows.density[-1]
+    return Measured(
+        notes=notes,
+        toner=FittedToner(
+            rows=[
+                TonerRow(density=d, times=t, red=r, green=g, blue=b_)
+                for d, t, (r, g, b_) in zip(rows.density, rows.times, rows.ratios, strict=True)
+            ],
+            untoned=plain,
+            toned_a=a,
+            toned_b=b,
+            black=(black, round(black * rows.times[-1], 3)),
         ),
     )

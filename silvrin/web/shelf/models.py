@@ -105,6 +105,20 @@ class ShelfToning(BaseModel):
     source: str
 
 
+class ShelfToner(BaseModel):
+    """An own toner on the shelf."""
+
+    id: str
+    name: str
+    own: bool
+    takes: str
+    scale: list[str]  # of a print toned in it to the end, as of a toning set
+    a: Line
+    b: Line
+    about: str
+    source: str
+
+
 class ShelfDeveloper(BaseModel):
     """A kind of developer."""
 
@@ -122,6 +136,7 @@ class Shelf(BaseModel):
     lights: list[ShelfLight]
     papers: list[ShelfPaper]
     tonings: list[ShelfToning]
+    toners: list[ShelfToner]
     developers: list[ShelfDeveloper]
 
 

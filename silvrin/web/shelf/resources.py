@@ -57,6 +57,7 @@ def shelf_router(library: Library) -> APIRouter:
             "filter": shelf.filters,
             "light": shelf.lights,
             "paper": shelf.paper_items,
+            "toner": shelf.toners,
             "toning": shelf.tonings,
         }
         item = found[kind].get(item_id)
@@ -79,8 +80,8 @@ def shelf_router(library: Library) -> APIRouter:
         """Put an own item on the shelf; it gets an id of its own."""
         shelf = shipped()
         taken = {
-            *shelf.stocks, *shelf.filters, *shelf.lights, *shelf.paper_items,
-            *shelf.tonings, ANY_HUE, BY_TEMPERATURE,
+            *shelf.stocks, *shelf.filters, *shelf.lights, *shelf.paper_items, *shelf.tonings,
+            *shelf.toners, ANY_HUE, BY_TEMPERATURE,
         }  # fmt: skip
         item = file.read()
         with database.write() as connection:

@@ -14,7 +14,7 @@ import {
 import { STATION_NAMES } from "../../api/recipe";
 import { ROMAN } from "../../wording/format";
 import { bandNames, hueName } from "../bands";
-import { KINDS } from "../toning/kinds";
+import { bathOf } from "../toning/kinds";
 import { type Axis, axis, type Values } from "./axis";
 import { idleSettings } from "./idle";
 import { namedAxes } from "./named";
@@ -53,7 +53,8 @@ function plainAxes(recipe: Recipe, schema: RecipeSchema, shelf: Shelf): Axis[] {
   return STATION_NAMES.flatMap((station) =>
     Object.entries(recipe[station]).flatMap(([name, value]): Axis[] => {
       if (name === "hue_bands") return bandAxes(recipe, schema);
-      if (name === "baths" || name === "colour_bands") return tonerAxes(recipe, schema, name);
+      if (name === "baths" || name === "colour_bands")
+        return tonerAxes(recipe, schema, shelf, name);
       const field = fieldOf(schema, station, name);
       const put = (to: unknown) => () => ({ [name]: to });
       // what is not set is as the paper has it
@@ -125,13 +126,17 @@ function bandAxes(recipe: Recipe, schema: RecipeSchema): Axis[] {
 function tonerAxes(
   { toner }: Recipe,
   schema: RecipeSchema,
+  shelf: Shelf,
   name: "baths" | "colour_bands",
 ): Axis[] {
   const [kind, part] = name === "baths" ? ["Bath", "time"] : ["ColourBand", "back"];
   const field = fieldOfKind(schema, kind, part);
   const items: { title: string; value: number }[] =
     name === "baths"
-      ? toner.baths.map((bath) => ({ title: `${KINDS[bath.kind].text}: time`, value: bath.time }))
+      ? toner.baths.map((bath) => ({
+          title: `${bathOf(bath, shelf.toners).text}: time`,
+          value: bath.time,
+        }))
       : toner.colour_bands.map((band) => ({
           title: `${hueName(band.centre)} let back`,
           value: band.back,

@@ -5,7 +5,7 @@ import { Button } from "../../parts/Button";
 import { useTray } from "../../state/bench";
 import { signed } from "../../wording/format";
 import { Heading, KindSlider, StationSlider } from "../trays/parts";
-import { KINDS, type Kind, percent } from "./kinds";
+import { bathOf, KINDS, type Kind, percent } from "./kinds";
 
 /** Baths one after another. */
 export function Baths() {
@@ -15,10 +15,10 @@ export function Baths() {
   const [chosen, choose] = useState<number | null>(baths.length ? 0 : null);
   const most = fieldOf(schema, "toner", "baths").maxItems ?? 0;
   const put = (next: Bath[], label?: string) => change("toner", { baths: next }, label);
-  const add = (kind: Kind) => {
+  const add = (kind: Bath["kind"], toner: string | null = null) => {
     const home = (name: string) => Number(fieldOfKind(schema, "Bath", name).default);
-    const bath = { kind, time: home("time"), tone: home("tone"), hue: home("hue") };
-    put([...baths, bath], `${KINDS[kind].text} bath`);
+    const bath = { kind, time: home("time"), tone: home("tone"), hue: home("hue"), toner };
+    put([...baths, bath], `${bathOf(bath, shelf.toners).text} bath`);
     choose(baths.length);
   };
   const move = (from: number, to: number) => {
@@ -26,7 +26,7 @@ export function Baths() {
     if (!bath) return;
     put(
       baths.toSpliced(from, 1).toSpliced(to, 0, bath),
-      `${KINDS[bath.kind].text} ${to < from ? "earlier" : "later"}`,
+      `${bathOf(bath, shelf.toners).text} ${to < from ? "earlier" : "later"}`,
     );
     choose(to);
   };
@@ -38,7 +38,7 @@ export function Baths() {
   const slider = (index: number, name: "time" | "tone" | "hue") => {
     const bath = baths[index];
     if (!bath) return null;
-    const text = KINDS[bath.kind].text;
+    const { text } = bathOf(bath, shelf.toners);
     return (
       <KindSlider
         key={name}
@@ -58,7 +58,7 @@ export function Baths() {
     <>
       <ol aria-label="Baths in their order" data-control="toner.baths">
         {baths.map((bath, index) => {
-          const { text, takes, swatch } = KINDS[bath.kind];
+          const { text, takes, swatch } = bathOf(bath, shelf.toners);
           const on = index === chosen;
           return (
             <li
@@ -129,6 +129,15 @@ export function Baths() {
               onClick={() => add(kind)}
             >
               + {KINDS[kind].text}
+            </Button>
+          ))}
+          {shelf.toners.map((own) => (
+            <Button
+              key={own.id}
+              title="Your own, as it was measured"
+              onClick={() => add("own", own.id)}
+            >
+              + {own.name}
             </Button>
           ))}
         </div>
