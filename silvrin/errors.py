@@ -47,6 +47,13 @@ class BadInk(SilvrinError):
     title = "That is no signature"
 
 
+class InstrumentError(SilvrinError):
+    """An instrument that does not answer, or cannot."""
+
+    status = 409
+    title = "The densitometer"
+
+
 class BadReference(SilvrinError):
     """A picture that no print can be matched to."""
 

@@ -37,6 +37,7 @@ from .deliveries import Deliveries
 from .guard import Guard, problem
 from .imports import imports_router
 from .inks import inks_router
+from .instruments import instruments_router
 from .live import LiveFrame, LiveRequest, live_router
 from .looks import looks_router
 from .matching import matching_router
@@ -94,6 +95,7 @@ def create_app(library: Library) -> FastAPI:
     app.include_router(metering_router(library, darkroom))
     app.include_router(matching_router(library, darkroom))
     app.include_router(inks_router())
+    app.include_router(instruments_router())
     app.include_router(prints_router(library))
     app.include_router(looks_router(library, darkroom))
     app.include_router(shelf_router(library))

@@ -93,6 +93,11 @@ export const movedPicture = async (bracket: Schemas["Bracket"], signal: AbortSig
   URL.createObjectURL(await picture("/merges/moved", bracket, signal));
 
 export const api = {
+  densitometers: () => ask<Schemas["DensitometerEntry"][]>("GET", "/densitometers"),
+  zero: (device: string, under: Schemas["Under"]) =>
+    ask<Schemas["ReadingEntry"]>("POST", `/densitometers/${device}/zero`, under),
+  reading: (device: string, under: Schemas["Under"]) =>
+    ask<Schemas["ReadingEntry"]>("POST", `/densitometers/${device}/read`, under),
   /** The ink of a picture of a signature. */
   ink: (file: File) => given<Ink>("/inks", file),
   rolls: () => ask<Roll[]>("GET", "/rolls"),

@@ -101,6 +101,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/densitometers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get All */
+        get: operations["get_all_api_densitometers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/densitometers/{name}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description Read what lies under the head, above what was zeroed.
+         */
+        post: operations["read_api_densitometers__name__read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/densitometers/{name}/zero": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Zero
+         * @description Take the base that lies under the head for 0; its own density.
+         */
+        post: operations["zero_api_densitometers__name__zero_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/folders": {
         parameters: {
             query?: never;
@@ -2845,6 +2902,20 @@ export interface components {
              * @default false
              */
             print_size: boolean;
+        };
+        /**
+         * DensitometerEntry
+         * @description A densitometer that can be chosen.
+         */
+        DensitometerEntry: {
+            /** About */
+            about: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Wedges */
+            wedges: components["schemas"]["WedgeEntry"][];
         };
         /**
          * DevelopmentLook
@@ -6752,6 +6823,20 @@ export interface components {
             /** Zone Tones */
             zone_tones: string[];
         };
+        /**
+         * ReadingEntry
+         * @description A reading; of a zeroing the base's own density.
+         */
+        ReadingEntry: {
+            /** Density */
+            density: number;
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ] | null;
+        };
         Recipe: components["schemas"]["WrittenRecipe"];
         /**
          * RecipeEntry
@@ -7959,6 +8044,19 @@ export interface components {
             wash_meets: number;
         };
         /**
+         * Under
+         * @description What lies under the head, as far as the window knows: patch 0 is the base.
+         */
+        Under: {
+            /**
+             * Patch
+             * @default 0
+             */
+            patch: number;
+            /** Wedge */
+            wedge?: string | null;
+        };
+        /**
          * UnderRecipe
          * @description A recipe, and the sheets of drawings it names that the server has not kept yet.
          */
@@ -8118,6 +8216,27 @@ export interface components {
              * @default []
              */
             sheets: string[];
+        };
+        /**
+         * WedgeEntry
+         * @description A wedge that can be laid under a head.
+         */
+        WedgeEntry: {
+            /** Grade */
+            grade: number | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Step */
+            step: number;
+            /** Steps */
+            steps: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "film" | "paper" | "toner";
         };
         /**
          * Whole
@@ -8596,6 +8715,96 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_all_api_densitometers_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DensitometerEntry"][];
+                };
+            };
+        };
+    };
+    read_api_densitometers__name__read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Under"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingEntry"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    zero_api_densitometers__name__zero_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Under"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingEntry"];
+                };
             };
             /** @description Validation Error */
             422: {

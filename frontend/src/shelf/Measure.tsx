@@ -1,10 +1,11 @@
 import { useMutation } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
-import { api, type ItemFile, type Measurement, type Shelf } from "../api/client";
+import { api, type ItemFile, type Measurement, Problem, type Shelf } from "../api/client";
 import { Button } from "../parts/Button";
 import { DialogContent } from "../parts/DialogContent";
 import { Segments } from "../parts/Segments";
+import { Densitometer } from "./Densitometer";
 import { Labelled, Takes } from "./ItemEditor";
 import { Result } from "./Result";
 
@@ -29,6 +30,15 @@ const HELP: Record<What, string> = {
   light: "Columns 'nm' and 'power', in any unit.",
 };
 
+/** What a densitometer measures of it. */
+const ON_DEVICE: Partial<Record<What, "film" | "paper" | "toner">> = {
+  wedge: "film",
+  paper: "paper",
+  toner: "toner",
+};
+/** While patches are read, there are too few of them to begin with: that is no fault. */
+const growing = (error: unknown) => error instanceof Problem && error.status < 500;
+
 interface MeasureProps {
   shelf: Shelf;
   onDone: (file: ItemFile) => void;
@@ -45,12 +55,14 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
   const [base, setBase] = useState("larch-100");
   const [sheet, setSheet] = useState("glossy-fibre-neutral");
   const [speed, setSpeed] = useState("");
+  const [from, setFrom] = useState<"file" | "device">("file");
   const [takes, setTakes] = useState("throughout");
 
   const read = useMutation({
-    mutationFn: (given: { text: string; name: string; kind: What }) =>
-      api.measure({ ...given, step: Number(step.replace(",", ".")) || 0.15 }),
+    mutationFn: (given: { text: string; name: string; kind: What; step?: number }) =>
+      api.measure({ step: Number(step.replace(",", ".")) || 0.15, ...given }),
   });
+  const device = from === "device" ? ON_DEVICE[what] : undefined;
   const found = read.data;
   const wedge = found?.wedge;
   const paper = found?.paper;
@@ -135,52 +147,83 @@ export function Measure({ shelf, onDone, onClose }: MeasureProps) {
           </div>
           <div className="grid grid-cols-[300px_1fr] gap-5">
             <div className="flex flex-col gap-2">
-              <p className="text-note text-soft">{HELP[what]}</p>
-              <label className="cursor-pointer self-start rounded bg-raise px-2.5 py-1 text-[12.5px] hover:bg-lift">
-                Choose a file…
-                <input
-                  type="file"
-                  accept=".csv,.txt,.tsv,.cgats,.ti3"
-                  aria-label="Measurement file"
-                  className="sr-only"
-                  onChange={async (event) => {
-                    const chosen = event.target.files?.[0];
-                    event.target.value = "";
-                    if (!chosen) return;
-                    const content = await chosen.text();
+              {ON_DEVICE[what] && (
+                <Segments
+                  label="Readings from"
+                  value={from}
+                  onChange={(next) => {
+                    setFrom(next);
+                    setText("");
+                    read.reset();
+                  }}
+                  options={[
+                    { value: "file", text: "a file" },
+                    { value: "device", text: "a densitometer" },
+                  ]}
+                />
+              )}
+              {device ? (
+                <Densitometer
+                  key={what}
+                  what={device}
+                  onReadings={(content, apart) => {
                     setText(content);
-                    setFileName(chosen.name);
-                    again(what, content, chosen.name);
+                    setFileName("densitometer");
+                    setStep(String(apart));
+                    // the fit grows as soon as there is enough to fit
+                    read.mutate({ text: content, name: "densitometer", kind: what, step: apart });
                   }}
                 />
-              </label>
-              <textarea
-                aria-label="Readings"
-                rows={9}
-                spellCheck={false}
-                placeholder={"step;density\n1;0,09\n2;0,10\n…"}
-                value={text}
-                onChange={(event) => setText(event.target.value)}
-                onBlur={() => again()}
-                className="w-full resize-none rounded-[3px] bg-well px-2 py-1 text-note"
-              />
-              {(what === "wedge" || what === "paper") && (
-                <label className="flex items-center gap-2 text-note text-soft">
-                  Steps lie
-                  <input
-                    aria-label="Log exposure between steps"
-                    value={step}
-                    onChange={(event) => setStep(event.target.value)}
+              ) : (
+                <>
+                  <p className="text-note text-soft">{HELP[what]}</p>
+                  <label className="cursor-pointer self-start rounded bg-raise px-2.5 py-1 text-[12.5px] hover:bg-lift">
+                    Choose a file…
+                    <input
+                      type="file"
+                      accept=".csv,.txt,.tsv,.cgats,.ti3"
+                      aria-label="Measurement file"
+                      className="sr-only"
+                      onChange={async (event) => {
+                        const chosen = event.target.files?.[0];
+                        event.target.value = "";
+                        if (!chosen) return;
+                        const content = await chosen.text();
+                        setText(content);
+                        setFileName(chosen.name);
+                        again(what, content, chosen.name);
+                      }}
+                    />
+                  </label>
+                  <textarea
+                    aria-label="Readings"
+                    rows={9}
+                    spellCheck={false}
+                    placeholder={"step;density\n1;0,09\n2;0,10\n…"}
+                    value={text}
+                    onChange={(event) => setText(event.target.value)}
                     onBlur={() => again()}
-                    className="w-14 rounded-[3px] bg-well px-1.5 py-[3px] text-right text-ink"
+                    className="w-full resize-none rounded-[3px] bg-well px-2 py-1 text-note"
                   />
-                  apart in log exposure
-                </label>
+                  {(what === "wedge" || what === "paper") && (
+                    <label className="flex items-center gap-2 text-note text-soft">
+                      Steps lie
+                      <input
+                        aria-label="Log exposure between steps"
+                        value={step}
+                        onChange={(event) => setStep(event.target.value)}
+                        onBlur={() => again()}
+                        className="w-14 rounded-[3px] bg-well px-1.5 py-[3px] text-right text-ink"
+                      />
+                      apart in log exposure
+                    </label>
+                  )}
+                  <Button onClick={() => again()} disabled={!text.trim()}>
+                    Read it
+                  </Button>
+                </>
               )}
-              <Button onClick={() => again()} disabled={!text.trim()}>
-                Read it
-              </Button>
-              {error && (
+              {error && !(device && growing(read.error)) && (
                 <p role="alert" className="border-l-2 border-loss pl-3 text-note">
                   {error.message}
                 </p>
