@@ -30,8 +30,9 @@ from .spectra.grid import Spectrum
 from .station import Narrow, Station, ToneStation, values_read
 from .stations import TONES
 from .tables import Curve, through
+from .toner.baths import Toners
 from .toner.places import ByPlace, ToningByPlace
-from .toner.toning import Toners, Toning
+from .toner.toning import Toning
 
 F32 = NDArray[np.float32]
 S = TypeVar("S", bound=Station)

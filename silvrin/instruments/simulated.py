@@ -10,7 +10,8 @@ from ..core.colour import SRGB_LUMINANCE
 from ..core.film.curve import characteristic_curve
 from ..core.paper.curve import paper_curve
 from ..core.recipe import Bath, TonerSettings
-from ..core.toner.toning import lab_of, toned
+from ..core.toner.colours import lab_of
+from ..core.toner.toning import toned
 from ..errors import InstrumentError
 from ..shelf import shipped
 from .densitometer import Densitometer, Reading, Wedge

@@ -9,8 +9,8 @@ from silvrin import shelf
 from silvrin.core.film.sensitometry import fit_wedge, stock_from
 from silvrin.core.paper.curve import grade_range
 from silvrin.core.paper.measuring import fit_paper
+from silvrin.core.toner.colours import srgb_of
 from silvrin.core.toner.measured import rows_of
-from silvrin.core.toner.toning import srgb_of
 from silvrin.errors import InstrumentError
 from silvrin.instruments import Densitometer, Reading
 from silvrin.instruments.simulated import DRIFT, NOISE, WEDGES, SimulatedDensitometer

@@ -12,7 +12,8 @@ from silvrin.core.film.speed import zone_index
 from silvrin.core.light.lens_filter import hue_filter
 from silvrin.core.paper.curve import grade_range, paper_curve
 from silvrin.core.recipe import Bath, FilmSettings, Recipe, TonerSettings
-from silvrin.core.toner.toning import lab_of, toned
+from silvrin.core.toner.colours import lab_of
+from silvrin.core.toner.toning import toned
 from silvrin.shelf.items import item_text, read_item
 from silvrin.store.library import Library
 from tests.web.test_app import WithServer

@@ -16,7 +16,8 @@ from ..light_path import LightPath
 from ..mount.mounting import Mounting
 from ..picture import View
 from ..plate import Plate
-from ..toner.toning import Toning, greatest_density
+from ..toner.baths import greatest_density
+from ..toner.toning import Toning
 from .coding import F32
 from .mixing import mixture
 

@@ -21,7 +21,7 @@ from ..paper.printing import Finish
 from ..picture import LinearPicture, View
 from ..places import PicturePixel
 from ..plate import Grid, Plate
-from ..toner.toning import lab_of
+from ..toner.colours import lab_of
 from .coding import code
 from .mixing import mixture
 from .shown import grey_of, lightness

@@ -17,7 +17,8 @@ from ..enlarger.shapes import TONER_EFFECTS
 from ..light.hue_bands import hue_of, weight
 from ..spectra.chromaticity import SIZE
 from ..station import Station
-from .toning import STEPS, Toning, lab_of, srgb_of
+from .colours import lab_of, srgb_of
+from .toning import STEPS, Toning
 
 F32 = NDArray[np.float32]
 WARM = np.array([2.0, 14.0])  # a*, b* that a pass adds to a middle tone, at most

@@ -19,7 +19,9 @@ from ...core.paper.grading import Grading
 from ...core.paper.printing import Finish
 from ...core.spectra.grid import WAVELENGTHS
 from ...core.station import Station
-from ...core.toner.toning import Toning, greatest_density, hex_of, lab_of
+from ...core.toner.baths import greatest_density
+from ...core.toner.colours import hex_of, lab_of
+from ...core.toner.toning import Toning
 
 
 class Plot(BaseModel):

@@ -17,7 +17,9 @@ from ...core.paper.curve import paper_curve, range_on
 from ...core.paper.paper import HARDEST, SOFTEST, Paper
 from ...core.recipe import Bath, PaperSettings, TonerSettings
 from ...core.spectra.illuminants import light
-from ...core.toner.toning import Toners, hex_of, lab_of, toned
+from ...core.toner.baths import Toners
+from ...core.toner.colours import hex_of, lab_of
+from ...core.toner.toning import toned
 from ...shelf import Shelf as Shelves
 from ...shelf import shipped
 from ...shelf.items import TonerItem, ToningItem

@@ -16,8 +16,8 @@ from ...core.film.sensitometry import (
 from ...core.film.speed import iso_speed
 from ...core.paper.measuring import PaperFit, fit_paper
 from ...core.spectra.grid import STEP, WAVELENGTHS
+from ...core.toner.colours import srgb_of
 from ...core.toner.measured import rows_of
-from ...core.toner.toning import srgb_of
 from ...errors import BadItem
 from ...files.measurements import (
     WEDGE_STEP,

@@ -10,8 +10,10 @@ from hypothesis import strategies as st
 
 from silvrin.core.colour import SRGB_LUMINANCE, luminance_of
 from silvrin.core.recipe import Bath, TonerSettings
+from silvrin.core.toner.baths import greatest_density
+from silvrin.core.toner.colours import lab_of, srgb_of
 from silvrin.core.toner.measured import MeasuredToner, rows_of
-from silvrin.core.toner.toning import greatest_density, lab_of, srgb_of, toned
+from silvrin.core.toner.toning import toned
 from silvrin.errors import BadItem
 
 MOST = 2.1

@@ -11,7 +11,9 @@ from silvrin import shelf
 from silvrin.core.colour import SRGB_LUMINANCE, decode_srgb, encode_srgb, luminance_of
 from silvrin.core.plate import Plate
 from silvrin.core.recipe import Bath, PaperSettings, Recipe, TonalStop, TonerSettings
-from silvrin.core.toner.toning import greatest_density, lab_of, srgb_of, toned
+from silvrin.core.toner.baths import greatest_density
+from silvrin.core.toner.colours import lab_of, srgb_of
+from silvrin.core.toner.toning import toned
 from tests.sittings import plate
 
 MOST = 2.1
