@@ -127,7 +127,7 @@ SCENES = {size: scene(*size) for size in ((180, 120), (40, 200), (16, 16), (320,
 
 
 class AnyRecipeTest(unittest.TestCase):
-    @settings(max_examples=120, deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=120, suppress_health_check=list(HealthCheck))
     @given(RECIPES, st.sampled_from(sorted(SCENES)), st.sampled_from((1, 2, 7, 16, 90, 400)))
     def test_it_is_shown_at_any_size(self, values, size: tuple[int, int], side: int) -> None:
         try:

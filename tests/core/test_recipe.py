@@ -119,7 +119,7 @@ class PartsTest(unittest.TestCase):
         with self.assertRaisesRegex(BadRecipe, "light.lens_filter: '99' is not on the shelf"):
             shelf.light_path(recipe)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(
         st.floats(-5, 5), st.floats(-1, 5), st.integers(0, 3), st.booleans(),
         st.sampled_from(["25", "none", "any-hue"]),

@@ -184,7 +184,7 @@ class MixtureTest(unittest.TestCase):
             with self.assertRaises(ValueError, msg=wrong):
                 Recipe.model_validate_json(wrong)
 
-    @settings(max_examples=50, deadline=None)
+    @settings(max_examples=50)
     @given(st.integers(0, 65535), st.integers(0, 65535), st.floats(0, 1.5))
     def test_numbers_of_both_depths(self, one: int, other: int, strength: float) -> None:
         for kind, most in ((np.uint8, 255), (np.uint16, 65535)):

@@ -103,7 +103,7 @@ class SwitchesTest(unittest.TestCase):
         self.assertEqual((forced.paper, forced.before.paper), (PaperSettings(), PaperSettings()))
         self.assertEqual(forced.before.light.lens_filter, "47")
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(st.sets(st.sampled_from(SWITCHES)), st.data())
     def test_what_is_set_is_in_force(self, names: set[str], data: Any) -> None:
         station = data.draw(st.sampled_from(sorted(PARTS)))

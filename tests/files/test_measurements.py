@@ -58,7 +58,7 @@ class WedgeTest(unittest.TestCase):
         np.testing.assert_allclose(turned.density, read_wedge(PLAIN).density)
         np.testing.assert_allclose(np.diff(turned.log_exposure), 0.15)
 
-    @settings(max_examples=120, deadline=None)
+    @settings(max_examples=120)
     @given(
         slope=st.floats(0.02, 9.0), base=st.floats(0.0, 3.0), toe=st.floats(-3.0, 3.0),
         steps=st.integers(2, 40), apart=st.floats(0.05, 0.6), turned=st.booleans(),

@@ -121,7 +121,7 @@ class MetadataTest(Folder):
         self.assertEqual(read_metadata(path), Metadata())
         self.assertEqual(every_tag(path), [])
 
-    @settings(max_examples=150, deadline=None)
+    @settings(max_examples=150)
     @given(st.integers(0, 3000), st.binary(min_size=1, max_size=12))
     def test_damaged_entries_never_stop_anything(self, place: int, bytes_there: bytes) -> None:
         exif = Image.Exif()

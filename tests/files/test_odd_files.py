@@ -102,7 +102,7 @@ class OddFilesTest(unittest.TestCase):
             with self.subTest(kind):
                 self.assertTrue(self.look(data))
 
-    @settings(max_examples=250, deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=250, suppress_health_check=list(HealthCheck))
     @given(
         kind=st.sampled_from(sorted(WHOLE)),
         cut=st.floats(0.0, 1.0),
@@ -118,7 +118,7 @@ class OddFilesTest(unittest.TestCase):
             data = data[: int(2 * cut * len(data))]
         self.look(bytes(data))
 
-    @settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=60, suppress_health_check=list(HealthCheck))
     @given(st.binary(max_size=300))
     def test_any_bytes_at_all(self, data: bytes) -> None:
         self.assertFalse(self.look(data))

@@ -73,7 +73,7 @@ class ContactSheetTest(WithLibrary):
         self.assertEqual(self.sheet("quarrywood").frames, [])
         self.assertEqual(self.sheet("loft fernlea").frames, [frame])
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(
         st.lists(
             st.tuples(

@@ -102,7 +102,7 @@ class AnswersTest(WithServer):
             answer = self.client.post("/api/rolls", content=b"{}", headers=headers)
             self.assert_problem(answer, 413)
 
-    @settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=60, suppress_health_check=list(HealthCheck))
     @given(
         path=st.sampled_from(("rolls", "imports", "merges", "frames/mark", "frames/bin")),
         body=st.recursive(

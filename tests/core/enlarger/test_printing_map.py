@@ -251,7 +251,7 @@ class PictureTest(unittest.TestCase):
         self.assertLess(spread(sharpness=-0.8), 0.75 * plain)
         self.assertLess(spread(noise=1.0), plain)
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=25)
     @given(
         st.integers(0, 3), st.booleans(), st.floats(-20, 20), st.floats(-0.3, 0.3),
         st.floats(0.2, 0.8), st.floats(0.2, 0.8),

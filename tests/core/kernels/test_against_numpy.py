@@ -16,7 +16,7 @@ def mirrored(plane: np.ndarray, step: int) -> np.ndarray:
 
 
 class WaveletTest(unittest.TestCase):
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(st.integers(9, 40), st.integers(9, 40), st.sampled_from([1, 2, 4]), st.integers(0, 99))
     def test_the_spline_of_rows_and_columns(
         self, height: int, width: int, step: int, seed: int
