@@ -21,10 +21,12 @@ from PIL import Image
 from .. import __version__
 from ..core.render import Sitting, layout_for, mounted_strips, strips
 from ..errors import DiskFull, SilvrinError
-from .profiles import print_grey, srgb
+from .profiles import display_p3, print_grey, srgb, to_display_p3
 
 Format = Literal["tiff", "jpeg"]
+Space = Literal["srgb", "display-p3"]
 SUFFIX: dict[Format, str] = {"tiff": ".tif", "jpeg": ".jpg"}
+COLOURED: dict[Space, Callable[[], bytes]] = {"srgb": srgb, "display-p3": display_p3}
 JPEG_QUALITY = 95
 INCH = 25.4  # mm
 MOST_NAME = 200  # bytes of a stem: file systems take 255, and a number and a suffix follow
@@ -39,9 +41,10 @@ def deliver(
     long_side: int | None = None,
     progress: Progress = lambda share: None,
     wanted: Callable[[], bool] = lambda: True,
+    space: Space = "srgb",
 ) -> tuple[int, int]:
     """Write a print to `target`, mounted as its recipe says, and give its width and height in
-    pixels. `long_side` is that of the file.
+    pixels. `long_side` is that of the file; a print without colour is grey in any space.
 
     The file appears under its name only when it is complete. Raises DiskFull, Dropped when no
     longer wanted, SilvrinError when the folder cannot be written.
@@ -52,12 +55,14 @@ def deliver(
         rows = mounted_strips(sitting, long_side, bits, wanted)
     else:
         rows = strips(sitting, (width, height), bits, wanted)
+    if space == "display-p3":
+        rows = map(to_display_p3, rows)
     counted = _counting(_ahead(rows), height, progress)
     with whole_or_nothing(target) as file:
         if form == "tiff":
-            _write_tiff(file, counted, width, height, lay.pitch * INCH)
+            _write_tiff(file, counted, width, height, lay.pitch * INCH, space)
         else:
-            _write_jpeg(file, counted, lay.pitch * INCH)
+            _write_jpeg(file, counted, lay.pitch * INCH, space)
     return width, height
 
 
@@ -135,7 +140,12 @@ def _counting(
 
 
 def _write_tiff(
-    file: IO[bytes], rows: Iterator[NDArray[Any]], width: int, height: int, ppi: float
+    file: IO[bytes],
+    rows: Iterator[NDArray[Any]],
+    width: int,
+    height: int,
+    ppi: float,
+    space: Space,
 ) -> None:
     """Strip by strip: memory does not grow with the picture."""
     first = next(rows)
@@ -146,7 +156,7 @@ def _write_tiff(
         dtype=np.uint16,
         photometric="minisblack" if first.ndim == 2 else "rgb",
         rowsperstrip=len(first),
-        iccprofile=print_grey() if first.ndim == 2 else srgb(),
+        iccprofile=print_grey() if first.ndim == 2 else COLOURED[space](),
         software=f"Silvrin {__version__}",
         metadata=None,
         resolution=(ppi, ppi),
@@ -154,14 +164,14 @@ def _write_tiff(
     )
 
 
-def _write_jpeg(file: IO[bytes], rows: Iterator[NDArray[Any]], ppi: float) -> None:
+def _write_jpeg(file: IO[bytes], rows: Iterator[NDArray[Any]], ppi: float, space: Space) -> None:
     picture = np.concatenate(list(rows))
     grey = picture.ndim == 2
     Image.fromarray(picture).save(
         file,
         "JPEG",
         quality=JPEG_QUALITY,
-        icc_profile=print_grey() if grey else srgb(),
+        icc_profile=print_grey() if grey else COLOURED[space](),
         optimize=False,
         dpi=(round(ppi), round(ppi)),
         subsampling="4:4:4",

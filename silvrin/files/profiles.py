@@ -2,12 +2,14 @@
 
 from collections.abc import Sequence
 from functools import lru_cache
+from typing import Any
 
+import cv2
 import imagecodecs
 import numpy as np
 from numpy.typing import NDArray
 
-from ..core.colour import decode_srgb
+from ..core.colour import decode_srgb, encode_srgb
 from ..errors import BadCapture
 
 RELATIVE_COLORIMETRIC = 1
@@ -21,6 +23,12 @@ _PRIMARIES = {  # x and y of red, green and blue
     9: ((0.708, 0.292), (0.170, 0.797), (0.131, 0.046)),  # BT.2020
     12: ((0.680, 0.320), (0.265, 0.690), (0.150, 0.060)),  # SMPTE EG 432-1, with D65
 }
+# Linear sRGB to Display P3, both D65: from the primaries
+SRGB_TO_P3 = np.array(
+    [[0.8224621, 0.1775380, 0.0], [0.0331941, 0.9668058, 0.0], [0.0170827, 0.0723974, 0.9105199]],
+    np.float32,
+)
+ENCODING = encode_srgb(np.linspace(0.0, 1.0, 8193) ** 2).astype(np.float32)  # over roots of light
 RGB_TO_BT2020 = np.array(  # of BT.709, whose primaries are sRGB's: ITU-R BT.2087
     [[0.627452, 0.329249, 0.043299], [0.069109, 0.919531, 0.011360], [0.016398, 0.088030, 0.895572]]
 )  # fmt: skip
@@ -38,6 +46,31 @@ def linear_bt2020() -> bytes:
 def srgb() -> bytes:
     """Profile assumed where a file carries none. Source: IEC 61966-2-1."""
     return bytes(imagecodecs.cms_profile("srgb"))
+
+
+@lru_cache(maxsize=1)
+def display_p3() -> bytes:
+    """Profile of screens with wider colours: primaries of SMPTE EG 432-1, D65, sRGB's curve."""
+    corners = [c for x, y in _PRIMARIES[12] for c in (x, y, 1.0)]
+    curve = np.rint(decode_srgb(np.linspace(0.0, 1.0, 4096)) * 65535).astype(np.uint16)
+    return bytes(
+        imagecodecs.cms_profile(
+            "rgb", whitepoint=[0.3127, 0.3290, 1.0], primaries=corners, transferfunction=curve
+        )
+    )
+
+
+def to_display_p3(numbers: NDArray[Any]) -> NDArray[Any]:
+    """Output numbers of sRGB (H, W, 3), uint8 or uint16, as those of Display P3; greys stay."""
+    if numbers.ndim == 2:
+        return numbers
+    top = np.iinfo(numbers.dtype).max
+    light = decode_srgb(np.linspace(0.0, 1.0, top + 1)).astype(np.float32)[numbers]
+    found = np.clip(cv2.transform(light, SRGB_TO_P3), 0.0, 1.0)
+    steps = np.sqrt(found) * np.float32(len(ENCODING) - 1)  # the root's steps are even to the eye
+    low = np.minimum(steps.astype(np.int32), len(ENCODING) - 2)
+    shown = ENCODING[low] + (steps - low) * (ENCODING[low + 1] - ENCODING[low])
+    return np.asarray(shown * np.float32(top) + np.float32(0.5), numbers.dtype)
 
 
 @lru_cache(maxsize=1)

@@ -4,7 +4,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..core.render import print_side, with_mount_off
 from ..errors import NotFound
-from ..files.deliver import Format, deliver, fit_name, free_name
+from ..files.deliver import Format, Space, deliver, fit_name, free_name
 from ..store import prints, rolls
 from ..store.deliveries import Finished, add_delivery, finished
 from ..store.library import Library
@@ -21,6 +21,7 @@ class DeliveryOrder(BaseModel):
     print_size: bool = Field(
         False, description="At the print's size and resolution, in place of a long side."
     )
+    space: Space = Field("srgb", description="Of a print that has colour.")
     mounted: bool = Field(True, description="As the print is mounted, or the picture alone.")
 
 
@@ -82,6 +83,7 @@ class Deliveries(Jobs[Delivery]):
         width, height = deliver(
             sitting, target, what.format,
             print_side(sitting) if what.print_size else what.long_side, progress, wanted,
+            what.space,
         )  # fmt: skip
         made = Finished(
             print_id=of.id, file=str(target), width=width, height=height,

@@ -3,6 +3,7 @@ import io
 import unittest
 from unittest import mock
 
+import colour
 import numpy as np
 import tifffile
 from PIL import Image, ImageCms
@@ -13,8 +14,11 @@ from silvrin.core.recipe import Bath, FilmSettings, MountSettings, Recipe, Toner
 from silvrin.core.render import Sitting, mounted_strips, strips
 from silvrin.errors import DiskFull, Dropped, SilvrinError
 from silvrin.files.deliver import deliver, free_name, whole_or_nothing
+from silvrin.files.profiles import to_linear
 from tests.core.test_render import smooth
 from tests.files.test_capture import Folder
+
+D65 = colour.CCS_ILLUMINANTS["CIE 1931 2 Degree Standard Observer"]["D65"]
 
 
 class DeliverTest(Folder):
@@ -82,6 +86,31 @@ class DeliverTest(Folder):
             )
             self.assertGreater(np.ptp(row, axis=2).max(), 20)
             self.assertLessEqual(np.abs(np.asarray(shown).astype(int) - row).max(), 1)
+
+    def test_each_profile_gives_back_the_colours_of_the_print(self) -> None:
+        toner = TonerSettings(baths=(Bath(kind="sepia", time=1.0, tone=1.0),), shadow_wash=1.0)
+        toned = shelf.light_path(Recipe(toner=toner, film=FilmSettings(grain=0)))
+        plain = shelf.light_path(Recipe(film=FilmSettings(grain=0)))
+        for path, space in ((toned, "srgb"), (toned, "display-p3"), (plain, "srgb")):
+            target = self.folder / "p.tif"
+            deliver(Sitting("d", self.picture, path), target, "tiff", space=space)
+            printed = np.concatenate(list(strips(Sitting("s", self.picture, path))))[::29, ::31]
+            three = printed if printed.ndim == 3 else np.repeat(printed[..., None], 3, axis=2)
+            wanted = colour.XYZ_to_Lab(colour.sRGB_to_XYZ(three / 65535), D65)
+            with tifffile.TiffFile(target) as file:
+                numbers = file.pages[0].asarray()[::29, ::31]
+                profile = file.pages[0].tags["InterColorProfile"].value
+            # by colour-science's own spaces
+            if numbers.ndim == 3:
+                of = colour.RGB_COLOURSPACES["sRGB" if space == "srgb" else "Display P3"]
+                xyz = colour.RGB_to_XYZ(numbers / 65535, of, apply_cctf_decoding=True)
+                away = colour.delta_E(wanted, colour.XYZ_to_Lab(xyz, D65), method="CIE 2000")
+                self.assertLess(away.max(), 0.1, space)
+            # by LittleCMS through the profile: linear light of BT.2020, of 16 bits
+            light = to_linear(numbers, profile) / 65535
+            bt2020 = colour.RGB_COLOURSPACES["ITU-R BT.2020"]
+            found = colour.XYZ_to_Lab(colour.RGB_to_XYZ(light, bt2020), D65)
+            self.assertLess(colour.delta_E(wanted, found, method="CIE 2000").max(), 0.5, space)
 
     def test_a_mounted_print_says_its_size_in_inches_and_has_its_borders(self) -> None:
         mount = MountSettings(size=200, border_left=6.35, border_right=6.35, border_top=6.35,

@@ -2902,6 +2902,13 @@ export interface components {
              * @default false
              */
             print_size: boolean;
+            /**
+             * Space
+             * @description Of a print that has colour.
+             * @default srgb
+             * @enum {string}
+             */
+            space: "srgb" | "display-p3";
         };
         /**
          * DensitometerEntry

@@ -47,6 +47,7 @@ export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDia
   const job = id === undefined ? undefined : delivery.data;
   const busy = order.isPending || job?.state === "waiting" || job?.state === "running";
   const [bare, setBare] = useState(false);
+  const [space, setSpace] = useState<"srgb" | "display-p3">("srgb");
   const changes = useBench(({ header }) => header?.mounted.changes ?? false);
   const coloured = useBench(({ header }) =>
     bare ? header?.mounted.alone_coloured : header?.mounted.coloured,
@@ -116,6 +117,20 @@ export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDia
                 <span className="text-note text-soft">
                   {pixels} pixels, {coloured ? "in colour" : "grey"}, with its colour profile
                 </span>
+                {coloured && (
+                  <>
+                    <span className="text-[12.5px] text-soft">Colours</span>
+                    <Segments
+                      label="Colour space"
+                      value={space}
+                      onChange={setSpace}
+                      options={[
+                        { value: "srgb", text: "sRGB" },
+                        { value: "display-p3", text: "Display P3" },
+                      ]}
+                    />
+                  </>
+                )}
                 {changes && (
                   <>
                     <span className="text-[12.5px] text-soft">Mount</span>
@@ -166,6 +181,7 @@ export function DeliverDialog({ printId, frame, open, onOpen, kept }: DeliverDia
                       long_side: size === "sharing" ? SHARING : null,
                       print_size: size === "print",
                       mounted: !bare,
+                      space,
                     })
                   }
                 >
