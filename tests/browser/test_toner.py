@@ -148,10 +148,18 @@ class TonerTest(WithBench):
         self.button("Take away").click()
         self.wait(lambda: self.toner()["colour_bands"] == [])
         np.testing.assert_array_equal(self.rests(), plain)
-        # a stop is dragged on the wedge
+        # a colour is typed; what is none is refused in words and changes nothing
         self.button("Tonal stops").click()
         self.button("Lay stops").click()
         self.wait(lambda: len(self.toner()["stops"]) == 2)
+        hexes = "input[aria-label='Colour of stop 2, hexadecimal']"
+        for text, kept in (("#45", "#fff4e6"), ("451F01", "#451f01")):
+            self.one(hexes).send_keys(Keys.CONTROL + "a")
+            self.one(hexes).send_keys(text, Keys.ENTER)
+            if kept == "#fff4e6":
+                self.wait(lambda: "six hexadecimal digits" in self.one("aside").text)
+            self.wait(lambda kept=kept: self.toner()["stops"][1]["colour"] == kept)
+        # a stop is dragged on the wedge
         wedge = self.one("[aria-label*='scale with its stops']")
         step = wedge.size["width"] / 100
         handle = self.one("[data-stop='2']")

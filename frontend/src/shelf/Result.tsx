@@ -126,12 +126,13 @@ function PaperResult({ paper }: { paper: NonNullable<Measured["paper"]> }) {
   const last = Math.max(...grades.map((g) => g.curve.x.at(-1) ?? 1));
   const ticks = Array.from({ length: 9 }, (_, i) => Math.ceil(first) + i).filter((t) => t <= last);
   const top = Math.max(...grades.flatMap((g) => g.points.y)) + 0.2;
+  const worst = Math.max(...grades.flatMap((g) => g.residuals.map(Math.abs)), 0.02);
   const colour = (i: number) => (i ? (BESIDE[(i - 1) % BESIDE.length] ?? "#dcdcdc") : CHOSEN);
   return (
     <div>
       <Plot
         width={500}
-        height={260}
+        height={230}
         label="Densities of the print as measured and the fitted curves"
         x={{ from: first, to: last, ticks, label: "log exposure", text: minus }}
         y={{ from: 0, to: top, ticks: TENTHS.filter((t) => t <= top), label: "density" }}
@@ -146,6 +147,36 @@ function PaperResult({ paper }: { paper: NonNullable<Measured["paper"]> }) {
                 cy={y(grade.points.y[k] ?? 0)}
                 r={2.4}
                 fill={colour(i)}
+              />
+            )),
+          )
+        }
+      </Plot>
+      <Plot
+        width={500}
+        height={84}
+        label="Residuals: measured less fitted density"
+        x={{ from: first, to: last }}
+        y={{
+          from: -worst * 1.2,
+          to: worst * 1.2,
+          ticks: [-worst, 0, worst],
+          label: "residual",
+          text: (v) => (v === 0 ? "0" : signed(v, 2)),
+        }}
+        lines={[]}
+      >
+        {(x, y) =>
+          grades.flatMap((grade, i) =>
+            grade.points.x.map((h, k) => (
+              <line
+                key={`${i}:${h}`}
+                x1={x(h) + 3 * i}
+                x2={x(h) + 3 * i}
+                y1={y(0)}
+                y2={y(grade.residuals[k] ?? 0)}
+                stroke={colour(i)}
+                strokeWidth="2"
               />
             )),
           )

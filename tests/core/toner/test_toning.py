@@ -165,6 +165,17 @@ class ToningTest(unittest.TestCase):
             self.assertGreaterEqual(np.diff(light).min(), -1e-4)  # dark to light: never darker
             np.testing.assert_allclose(seen[-1], base, atol=0.5)
 
+    def test_toning_sets_of_the_shelf_differ_and_keep_the_order_of_tones(self) -> None:
+        sets = shelf.shipped().tonings
+        self.assertGreaterEqual(len(sets), 8)
+        found = [lab_of(toned(LIGHT, MOST, item.toner)) for item in sets.values()]
+        for name, shown in zip(sets, found, strict=True):
+            self.assertGreater(np.diff(shown[:, 0]).min(), -0.05, name)
+            self.assertGreater(chroma(shown)[40:160].max(), 1.5, name)
+        for i, one in enumerate(found):
+            for other in found[:i]:
+                self.assertGreater(colour.delta_E(one, other, method="CIE 2000").max(), 2.0)
+
     def test_what_is_not_toned_stays_one_grey(self) -> None:
         density = plate(np.linspace(0, 2.2, 400, dtype=np.float32)[None])
         plain = shelf.light_path(Recipe()).print_out(density, 16)

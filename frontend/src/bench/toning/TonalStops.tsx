@@ -113,6 +113,19 @@ export function TonalStops() {
           </li>
         ))}
       </ul>
+      {stops.length > 0 && (
+        <div className="mt-1.5 flex flex-wrap items-center gap-1.5 text-note text-soft">
+          In sRGB
+          {stops.map((stop, index) => (
+            <HexField
+              key={index}
+              label={`Colour of stop ${index + 1}, hexadecimal`}
+              value={stop.colour}
+              onSet={(colour) => set(index, { colour }, `Stop ${index + 1} ${colour}`)}
+            />
+          ))}
+        </div>
+      )}
       <div className="mt-2 flex gap-1.5">
         <Button disabled={full} onClick={add}>
           {stops.length ? "Add a stop" : "Lay stops"}
@@ -120,6 +133,59 @@ export function TonalStops() {
         {stops.length > 0 && <Button onClick={() => put([], "No tonal stops")}>Without</Button>}
       </div>
     </>
+  );
+}
+
+/** A colour that is typed: six hexadecimal digits, with or without #. */
+function HexField({
+  label,
+  value,
+  onSet,
+}: {
+  label: string;
+  value: string;
+  onSet: (colour: string) => void;
+}) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const [refused, setRefused] = useState(false);
+  const accept = () => {
+    if (typed === null) return;
+    const found = /^#?([0-9a-f]{6})$/i.exec(typed.trim())?.[1];
+    setRefused(!found);
+    if (!found) return;
+    setTyped(null);
+    if (`#${found.toLowerCase()}` !== value) onSet(`#${found.toLowerCase()}`);
+  };
+  return (
+    <span className="relative">
+      <input
+        aria-label={label}
+        aria-invalid={refused}
+        value={typed ?? value}
+        spellCheck={false}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          setRefused(false);
+        }}
+        onBlur={accept}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") accept();
+          if (event.key === "Escape") {
+            setTyped(null);
+            setRefused(false);
+          }
+        }}
+        className={`w-[62px] rounded-[3px] border bg-well px-1 py-px text-ink ${refused ? "border-loss" : "border-transparent"}`}
+      />
+      {refused && (
+        <span
+          role="alert"
+          className="absolute top-6 left-0 z-20 w-44 rounded bg-raise px-2 py-1 text-small text-ink"
+        >
+          No colour: six hexadecimal digits are wanted, as in #451f01.
+        </span>
+      )}
+    </span>
   );
 }
 
