@@ -47,7 +47,8 @@ const within = (middle: number, view: number, whole: number) =>
 
 const about = (bench: Bench) => {
   const tint = bench.shelf.papers.find((p) => p.id === bench.recipe.paper.paper)?.tint ?? "#fff";
-  const proof = bench.shown.kind === "proof" && !bench.peek;
+  const mounted = isMounted(bench);
+  const proof = mounted && bench.shown.kind === "proof";
   const whole =
     bench.shown.kind === "strip" || bench.tool.kind === "crop" || bench.tool.kind === "patch";
   return {
@@ -56,9 +57,9 @@ const about = (bench: Bench) => {
     sheet: proof && !bench.header?.mounted.changes ? tint : null,
     ground: GROUNDS[bench.surround],
     wall: proof ? bench.wall : null,
-    mounted: isMounted(bench) ? (bench.header?.mounted ?? null) : null,
+    mounted: mounted ? (bench.header?.mounted ?? null) : null,
     zoom: whole ? ("fit" as const) : bench.zoom,
-    showing: isMounted(bench) ? "mounted" : (bench.peek ?? bench.shown.kind),
+    showing: mounted && !proof ? "mounted" : (bench.peek ?? bench.shown.kind),
   };
 };
 

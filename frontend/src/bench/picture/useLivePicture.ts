@@ -7,24 +7,23 @@ import { placeOf, type Size } from "../places";
 
 const ONLY: Peek[] = ["breaking", "unsure", "piled", "edges"];
 
+/** As what the picture is asked for. A proof that is metered or compared is the print: what it is
+ * mounted in has no place in the picture. */
+function showOf(bench: Bench, colour: boolean, exposed: number | "projected" | null) {
+  const { peek, shown } = bench;
+  if (isMounted(bench)) return shown.kind === "proof" ? "proof" : "mounted";
+  if (colour) return "colour";
+  if (peek === "clipped") return "clipped";
+  if (shown.kind === "plate") return "plate";
+  return exposed === "projected" ? "projected" : "print";
+}
+
 /** What of the Bench the server is asked for. */
 const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
   const { peek, shown, side, other } = bench;
   const exposed = shown.kind === "timed" ? shown.exposed : null;
   const colour = peek === "colour" || (peek === "other" && other.kind === "colour");
-  const show = isMounted(bench)
-    ? shown.kind === "proof"
-      ? "proof"
-      : "mounted"
-    : colour
-      ? "colour"
-      : peek === "clipped"
-        ? peek
-        : shown.kind === "plate" || shown.kind === "proof"
-          ? shown.kind
-          : exposed === "projected"
-            ? "projected"
-            : "print";
+  const show = showOf(bench, colour, exposed);
   return {
     recipe: recipeShown(bench),
     show,
