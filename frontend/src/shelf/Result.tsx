@@ -42,7 +42,6 @@ export function Result({ found }: { found: Measured | undefined }) {
   const last = wedge.curve.x.at(-1) ?? 1;
   const ticks = Array.from({ length: 9 }, (_, i) => Math.ceil(first) + i).filter((t) => t <= last);
   const top = Math.max(...wedge.points.y) + 0.2;
-  const worst = Math.max(...wedge.residuals.map(Math.abs), 0.02);
   const rows: [string, string][] = [
     [
       "ISO speed",
@@ -79,34 +78,7 @@ export function Result({ found }: { found: Measured | undefined }) {
           ))
         }
       </Plot>
-      <Plot
-        width={500}
-        height={84}
-        label="Residuals: measured less fitted density"
-        x={{ from: first, to: last }}
-        y={{
-          from: -worst * 1.2,
-          to: worst * 1.2,
-          ticks: [-worst, 0, worst],
-          label: "residual",
-          text: (v) => (v === 0 ? "0" : signed(v, 2)),
-        }}
-        lines={[]}
-      >
-        {(x, y) =>
-          wedge.points.x.map((h, i) => (
-            <line
-              key={h}
-              x1={x(h)}
-              x2={x(h)}
-              y1={y(0)}
-              y2={y(wedge.residuals[i] ?? 0)}
-              stroke="#dcdcdc"
-              strokeWidth="2"
-            />
-          ))
-        }
-      </Plot>
+      <Residuals series={[wedge]} from={first} to={last} />
       <dl className="mt-2 grid grid-cols-[104px_1fr_104px_1fr] gap-y-0.5 text-note">
         {rows.map(([name, value]) => (
           <div key={name} className="contents">
@@ -126,8 +98,6 @@ function PaperResult({ paper }: { paper: NonNullable<Measured["paper"]> }) {
   const last = Math.max(...grades.map((g) => g.curve.x.at(-1) ?? 1));
   const ticks = Array.from({ length: 9 }, (_, i) => Math.ceil(first) + i).filter((t) => t <= last);
   const top = Math.max(...grades.flatMap((g) => g.points.y)) + 0.2;
-  const worst = Math.max(...grades.flatMap((g) => g.residuals.map(Math.abs)), 0.02);
-  const colour = (i: number) => (i ? (BESIDE[(i - 1) % BESIDE.length] ?? "#dcdcdc") : CHOSEN);
   return (
     <div>
       <Plot
@@ -136,7 +106,7 @@ function PaperResult({ paper }: { paper: NonNullable<Measured["paper"]> }) {
         label="Densities of the print as measured and the fitted curves"
         x={{ from: first, to: last, ticks, label: "log exposure", text: minus }}
         y={{ from: 0, to: top, ticks: TENTHS.filter((t) => t <= top), label: "density" }}
-        lines={grades.map((grade, i) => ({ curve: grade.curve, colour: colour(i) }))}
+        lines={grades.map((grade, i) => ({ curve: grade.curve, colour: colourOf(i) }))}
       >
         {(x, y) =>
           grades.flatMap((grade, i) =>
@@ -146,42 +116,13 @@ function PaperResult({ paper }: { paper: NonNullable<Measured["paper"]> }) {
                 cx={x(h)}
                 cy={y(grade.points.y[k] ?? 0)}
                 r={2.4}
-                fill={colour(i)}
+                fill={colourOf(i)}
               />
             )),
           )
         }
       </Plot>
-      <Plot
-        width={500}
-        height={84}
-        label="Residuals: measured less fitted density"
-        x={{ from: first, to: last }}
-        y={{
-          from: -worst * 1.2,
-          to: worst * 1.2,
-          ticks: [-worst, 0, worst],
-          label: "residual",
-          text: (v) => (v === 0 ? "0" : signed(v, 2)),
-        }}
-        lines={[]}
-      >
-        {(x, y) =>
-          grades.flatMap((grade, i) =>
-            grade.points.x.map((h, k) => (
-              <line
-                key={`${i}:${h}`}
-                x1={x(h) + 3 * i}
-                x2={x(h) + 3 * i}
-                y1={y(0)}
-                y2={y(grade.residuals[k] ?? 0)}
-                stroke={colour(i)}
-                strokeWidth="2"
-              />
-            )),
-          )
-        }
-      </Plot>
+      <Residuals series={grades} from={first} to={last} />
       <p className="mt-1 text-note text-soft">
         Base {paper.base_density.toFixed(2)} D, black{" "}
         {(paper.base_density + paper.net_density).toFixed(2)} D
@@ -200,7 +141,7 @@ function PaperResult({ paper }: { paper: NonNullable<Measured["paper"]> }) {
         <tbody>
           {grades.map((grade, i) => (
             <tr key={grade.grade ?? "one"}>
-              <td style={{ color: colour(i) }}>
+              <td style={{ color: colourOf(i) }}>
                 {grade.grade === null ? "as printed" : gradeName(grade.grade)}
               </td>
               <td>R{grade.iso_range}</td>
@@ -253,5 +194,52 @@ function TonerResult({ toner }: { toner: NonNullable<Measured["toner"]> }) {
         {toner.black[0].toFixed(2)} D above the base becomes {toner.black[1].toFixed(2)}.
       </p>
     </div>
+  );
+}
+
+const colourOf = (i: number) => (i ? (BESIDE[(i - 1) % BESIDE.length] ?? "#dcdcdc") : CHOSEN);
+
+/** How far readings lie from their curves. */
+function Residuals({
+  series,
+  from,
+  to,
+}: {
+  series: { points: { x: number[] }; residuals: number[] }[];
+  from: number;
+  to: number;
+}) {
+  const worst = Math.max(...series.flatMap((one) => one.residuals.map(Math.abs)), 0.02);
+  return (
+    <Plot
+      width={500}
+      height={84}
+      label="Residuals: measured less fitted density"
+      x={{ from, to }}
+      y={{
+        from: -worst * 1.2,
+        to: worst * 1.2,
+        ticks: [-worst, 0, worst],
+        label: "residual",
+        text: (v) => (v === 0 ? "0" : signed(v, 2)),
+      }}
+      lines={[]}
+    >
+      {(x, y) =>
+        series.flatMap(({ points, residuals }, i) =>
+          points.x.map((h, k) => (
+            <line
+              key={`${i}:${h}`}
+              x1={x(h) + 3 * i}
+              x2={x(h) + 3 * i}
+              y1={y(0)}
+              y2={y(residuals[k] ?? 0)}
+              stroke={series.length > 1 ? colourOf(i) : "#dcdcdc"}
+              strokeWidth="2"
+            />
+          )),
+        )
+      }
+    </Plot>
   );
 }
