@@ -6,6 +6,7 @@ to the pixel at any size of output.
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 from math import floor, sqrt
 
 from .settings import MountSettings
@@ -104,6 +105,7 @@ def layout(mount: MountSettings, width: int, height: int, pitch: float) -> Layou
     return Layout(pitch, *(rect.moved(-whole.left, -whole.top) for rect in rects))
 
 
+@lru_cache(maxsize=64)
 def largest(mount: MountSettings, width: int, height: int) -> Layout:
     """The mounted print with its picture at full size, or as large as a file takes: then its
     picture is smaller."""
@@ -119,6 +121,7 @@ def largest(mount: MountSettings, width: int, height: int) -> Layout:
     return layout(mount, max(1, floor(width / over)), max(1, floor(height / over)), pitch / over)
 
 
+@lru_cache(maxsize=64)
 def fitted(mount: MountSettings, width: int, height: int, long_side: int) -> Layout:
     """The mounted print of a picture of those proportions whose long side is no longer than so many
     pixels; never larger than at full size."""
