@@ -94,7 +94,7 @@ def layout(mount: MountSettings, width: int, height: int, pitch: float) -> Layou
     matted = mount.mat != "none"
     bevel = px(mount.bevel) if matted else 0
     seen = px(mount.undermat) if matted else 0
-    inner = bevel if seen else 0
+    inner = bevel if mount.undermat else 0
     window = paper.grown(inner, inner, inner, inner)
     lip = window.grown(seen, seen, seen, seen)
     opening = lip.grown(bevel, bevel, bevel, bevel)

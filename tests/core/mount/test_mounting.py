@@ -47,7 +47,7 @@ def whole(sat: Sitting, long_side: int | None = None, bits: int = 8) -> np.ndarr
 
 
 class LayoutTest(unittest.TestCase):
-    @settings(max_examples=150)
+    @settings(max_examples=300)
     @given(
         side=st.integers(40, 9000),
         tall=st.floats(0.3, 3.0),
@@ -73,7 +73,7 @@ class LayoutTest(unittest.TestCase):
         longest = max(lay.whole.width, lay.whole.height)
         self.assertLessEqual(longest, long_side)
         if lay.pitch < max(width, height) / mount.size and lay.picture.width > 20:
-            self.assertGreaterEqual(longest, long_side - 12)  # all its widths may round at once
+            self.assertGreaterEqual(longest, long_side - 14)  # all its widths may round at once
         matted = mount.mat != "none"
         below = mount.mat_sides * (1.25 if mount.mat == "weighted" else 1.0)
         for found, mm in (
