@@ -266,6 +266,7 @@ class ModulesTest(WithModules):
               }
               const fresh = sheets.unsentOf({
                 capture: { mends: names, protected: [] }, enlarger: { passes: [] },
+                mount: { inscriptions: [] },
               });
               // what one change makes anew: a sheet, two that are joined, or one that is parted
               const made = names.filter((name) => !before.includes(name)).length;

@@ -4,7 +4,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from silvrin.core.enlarger.shapes import EFFECTS, Whole, ZoneLimit
+from silvrin.core.enlarger.shapes import NEGATIVE_EFFECTS, Whole, ZoneLimit
 from silvrin.core.enlarger.working import NOTHING, Totals, worked
 from silvrin.core.picture import LinearPicture, View
 from silvrin.core.places import CapturePlaces, PicturePixel
@@ -196,7 +196,7 @@ class PictureTest(unittest.TestCase):
             Sitting("t", picture, worked_path(Recipe(film=GRAINLESS))), picture.whole(1100)
         )
         left = Card(x=500, y=0, to_x=520, to_y=0)
-        for name in EFFECTS:
+        for name in NEGATIVE_EFFECTS:  # those of the toner: tests/core/toner/test_places.py
             one = Pass(stops=0.0, shapes=(left,), **{name: 0.8})
             sitting = Sitting("t", picture, worked_path(Recipe(film=GRAINLESS), one))
             found = Darkroom().view(sitting, picture.whole(1100)).astype(int)
