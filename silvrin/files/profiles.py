@@ -48,18 +48,6 @@ def srgb() -> bytes:
     return bytes(imagecodecs.cms_profile("srgb"))
 
 
-@lru_cache(maxsize=1)
-def display_p3() -> bytes:
-    """Profile of screens with wider colours: primaries of SMPTE EG 432-1, D65, sRGB's curve."""
-    corners = [c for x, y in _PRIMARIES[12] for c in (x, y, 1.0)]
-    curve = np.rint(decode_srgb(np.linspace(0.0, 1.0, 4096)) * 65535).astype(np.uint16)
-    return bytes(
-        imagecodecs.cms_profile(
-            "rgb", whitepoint=[0.3127, 0.3290, 1.0], primaries=corners, transferfunction=curve
-        )
-    )
-
-
 def to_display_p3(numbers: NDArray[Any]) -> NDArray[Any]:
     """Output numbers of sRGB (H, W, 3), uint8 or uint16, as those of Display P3; greys stay."""
     if numbers.ndim == 2:
@@ -102,6 +90,13 @@ def coded_colours(primaries: int, transfer: int) -> bytes | None:
             "rgb", whitepoint=[0.3127, 0.3290, 1.0], primaries=corners, transferfunction=curve
         )
     )
+
+
+def display_p3() -> bytes:
+    """Profile of screens with wider colours: primaries of SMPTE EG 432-1, D65, sRGB's curve."""
+    profile = coded_colours(12, 13)
+    assert profile is not None
+    return profile
 
 
 def primaries_to_bt2020(corners: Sequence[float]) -> NDArray[np.float64]:

@@ -68,6 +68,10 @@ def remove_item(connection: sqlite3.Connection, item_id: str, though_used_before
             WHERE EXISTS (
                 SELECT 1 FROM json_each(json_extract(c.recipe, '$.look.toner.baths')) AS bath
                 WHERE json_extract(bath.value, '$.toner') = :id
+                UNION ALL
+                SELECT 1
+                FROM json_each(json_extract(c.recipe, '$.mixture.before.toner.baths')) AS bath
+                WHERE json_extract(bath.value, '$.toner') = :id
             ) OR :id IN (
                 json_extract(c.recipe, '$.look.film.stock'),
                 json_extract(c.recipe, '$.look.light.source'),

@@ -49,11 +49,11 @@ from silvrin.core.render import (
     clipped_parts,
     grey_of,
     held_zones,
+    hex_tones,
     print_strip,
     proof,
     strips,
     zone_plate,
-    zone_tones,
 )
 from silvrin.core.settings import Settings
 from silvrin.core.station import Station, ToneStation, Undeclared
@@ -355,7 +355,8 @@ class PrintsTest(unittest.TestCase):
         self.assertEqual(clipped_parts(colour).ndim, 2)
         tones = zone_plate(zones, washed, "scene")
         self.assertEqual(tones.shape, colour.shape)
-        self.assertEqual(zone_tones(washed), [int(v) for v in grey_of(tones_of(washed))[0]])
+        printed = ["#{:02x}{:02x}{:02x}".format(*each) for each in tones_of(washed)[0]]
+        self.assertEqual(hex_tones(washed, "scene"), printed)
         negative = self.darkroom.negative(self.sit(washed), view)
         strip = print_strip(negative, washed, TestStrip(count=3, lie="upright"))
         self.assertEqual(strip.numbers.shape, colour.shape)
@@ -394,7 +395,7 @@ class PrintsTest(unittest.TestCase):
         white, _ = self.darkroom.points(self.sit(shaded), 0.01, 0.01)
         self.assertLess(white, self.darkroom.points(self.sit(self.plain), 0.01, 0.01)[0])
         # an even field prints by the base exposure alone
-        self.assertEqual(zone_tones(shaded), zone_tones(self.plain))
+        self.assertEqual(hex_tones(shaded, "scene"), hex_tones(self.plain, "scene"))
 
 
 def tones_of(path: LightPath) -> np.ndarray:

@@ -19,7 +19,7 @@ from silvrin.core.recipe import (
     TonerSettings,
 )
 from silvrin.core.recipe.mixture import Before
-from silvrin.core.render import strips, zone_tones
+from silvrin.core.render import hex_tones, strips
 from silvrin.core.render.mixing import mixture
 from silvrin.core.render.proposing import proposed
 from silvrin.demo_job import BEGUN
@@ -143,8 +143,8 @@ class MixtureTest(unittest.TestCase):
                 ROOM.readings(sat("bottle kiln", recipe)).histogram,
             )
             self.assertEqual(
-                zone_tones(sat("bottle kiln", mixed).path),
-                zone_tones(sat("bottle kiln", recipe).path),
+                hex_tones(sat("bottle kiln", mixed).path, "scene"),
+                hex_tones(sat("bottle kiln", recipe).path, "scene"),
             )
 
     def test_between_and_beyond(self) -> None:

@@ -211,6 +211,14 @@ class ShelfTest(WithServer):
             self.client.post(url, json={"name": "p", "recipe": recipe}).status_code, 201
         )
         self.assertEqual(self.client.delete(f"/api/shelf/items/{made}").status_code, 400)
+        # so does one that is mixed with a print that used it
+        other = {**item, "name": "Blue bath"}
+        second = self.put(file | {"item": other}).json()["item"]["id"]
+        before = {"toner": {"baths": [{"kind": "own", "toner": second}]}}
+        mixed = {"mixture": {"name": "any", "strength": 0.5, "before": before}}
+        sent = self.client.post(url, json={"name": "m", "recipe": mixed})
+        self.assertEqual(sent.status_code, 201, sent.text)
+        self.assertEqual(self.client.delete(f"/api/shelf/items/{second}").status_code, 400)
         recipe["look"]["toner"]["baths"][0]["toner"] = "gone"
         refused = self.client.post(url, json={"name": "q", "recipe": recipe})
         self.assertIn("'gone' is not on the shelf", refused.json()["detail"])

@@ -133,7 +133,7 @@ def to_working(first, last, camera, matrix, limits, ratios, out):
     **OPTIONS,
 )
 def tone_places(first, last, light, coded, maps, scale, shares, matrix, curve, out):
-    """Encoded light of a print to encoded sRGB times a factor, toned place by place.
+    """Encoded light of a print to encoded sRGB, toned place by place.
 
     `scale` (N, 7) over the light: toned colour, luminance untoned, what warming adds, linear.
     `maps` (3, H, W): toner kept off, warmer, the capture's colour; `shares` (M, M) how much colour

@@ -3,6 +3,7 @@
 import base64
 import binascii
 from collections.abc import Iterator, Mapping, Sequence
+from functools import lru_cache
 from io import BytesIO
 
 import cv2
@@ -13,14 +14,15 @@ from PIL import ImageFont
 from .settings import Ink
 
 U8 = NDArray[np.uint8]
-Fonts = Mapping[str, Sequence[bytes]]  # files of a lettering, of which each has other letters
+Fonts = Mapping[str, tuple[bytes, ...]]  # files of a lettering, of which each has other letters
 LEAST_LETTERS = 2  # pixels
 SUBPIXELS = 4  # bits of a place that OpenCV draws at
 
 
-def letters(text: str, files: Sequence[bytes], height: float) -> U8:
+@lru_cache(maxsize=64)
+def letters(text: str, files: tuple[bytes, ...], height: float) -> U8:
     """A line of text whose lower-case and upper-case letters take about `height` pixels; letters
-    that no file has are left out."""
+    that no file has are left out. They are kept: every strip and frame asks for them."""
     size = max(LEAST_LETTERS, round(height))
     fonts = [ImageFont.truetype(BytesIO(file), size) for file in files]
     pieces = []

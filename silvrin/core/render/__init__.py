@@ -26,7 +26,6 @@ from .shown import (
     projected,
     proof,
     zone_plate,
-    zone_tones,
 )
 from .sitting import Sitting
 from .spot import METER_RADIUS, Spot
@@ -64,5 +63,4 @@ __all__ = [
     "strips",
     "with_mount_off",
     "zone_plate",
-    "zone_tones",
 ]

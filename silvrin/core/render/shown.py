@@ -186,8 +186,3 @@ def zone_fields(path: LightPath, side: Side = "scene") -> U8:
         return fields
     before, strength = path.mixed
     return np.asarray(mixture(zone_fields(before, side)[None], fields[None], strength)[0])
-
-
-def zone_tones(path: LightPath, side: Side = "scene") -> list[int]:
-    """The greys (0-255) that each zone of the scene or of the negative prints as, (11,)."""
-    return [int(v) for v in grey_of(zone_fields(path, side)[None])[0]]
