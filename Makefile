@@ -31,6 +31,7 @@ types:
 wheel:
 	@scripts/set-up test
 	@.venv/bin/python -m build --wheel
+	@.venv/bin/python -m build --wheel --outdir dist packaging/demo
 
 # The demo's captures anew, from the scenes themselves: hours, and Debian's libllvm19 (docs/demo.md)
 scenes:

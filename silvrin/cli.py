@@ -1,4 +1,4 @@
-"""The command line: serve, demo, deliver, bench.
+"""The command line: serve, demo, deliver and its kin, bench, completion.
 
 Exit codes: 0 all went well, 1 something failed (said on standard error), 2 wrong usage.
 """
@@ -7,32 +7,31 @@ import argparse
 import contextlib
 import ctypes
 import json
-import os
 import signal
 import socket
 import sys
 import threading
 import webbrowser
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from rich.console import Console
+import shtab
 from rich.markup import escape
-from rich.progress import BarColumn, Progress, TextColumn, TimeRemainingColumn
 
 from . import __version__
+from .commands.said import ERR, OUT, progress
 from .errors import BadRecipe, SilvrinError
 
 if TYPE_CHECKING:
     from .store.library import Library
 
 DEFAULT_PORT = 8420
+FORMATS = ("tiff", "png", "jpeg", "jxl", "avif", "pdf", "exr")
 OPENS_AFTER = 0.4  # s, when the server listens
 PORTS_TRIED = 50
 M_ARENA_MAX = -8  # of glibc's mallopt
-OUT = Console(highlight=False)
-ERR = Console(stderr=True, highlight=False)
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -80,22 +79,97 @@ def _parser() -> argparse.ArgumentParser:
         sub.set_defaults(run=run)
 
     sub = command("deliver", "Print image files and write them to a folder.")
-    sub.add_argument("images", nargs="+", type=Path, metavar="IMAGE")
+    sub.add_argument(
+        "images", nargs="+", metavar="IMAGE", help="a file, a folder, or a pattern in quotes"
+    )
     sub.add_argument("-o", "--out", type=Path, required=True, metavar="FOLDER")
-    sub.add_argument("--recipe", type=Path, metavar="FILE", help="recipe as JSON")
+    how = sub.add_mutually_exclusive_group()
+    how.add_argument("--recipe", type=Path, metavar="FILE", help="recipe as JSON")
+    how.add_argument("--start", metavar="ID", help="starting print")
     sub.add_argument(
         "--propose", action="store_true",
         help="place, develop, time and grade each image anew, as is proposed for it",
     )  # fmt: skip
-    sub.add_argument("--format", choices=("tiff", "jpeg"), default="tiff")
+    sub.add_argument(
+        "--set", dest="sets", action="append", default=[], metavar="NAME",
+        help="a set of outputs: web, print-shop, archive; can be given again",
+    )  # fmt: skip
+    sub.add_argument("--outputs", type=Path, metavar="FILE", help="a list of outputs as JSON")
+    sub.add_argument("--format", choices=FORMATS, help="of one file (default tiff)")
     sub.add_argument("--long-side", type=int, metavar="PIXELS", help="reduce to this size")
-    sub.set_defaults(run=_deliver)
+    sub.add_argument("--jobs", type=int, default=1, metavar="N", help="processes (default 1)")
+    sub.add_argument(
+        "--resume", action="store_true",
+        help="leave files that are there already, of the same capture",
+    )  # fmt: skip
+    sub.add_argument("--json", action="store_true", help="tell each image's end as a line of JSON")
+    sub.set_defaults(run=_later("deliver", "deliver"))
+
+    sub = command("contact-sheet", "Lay images out as a contact sheet to print.")
+    sub.add_argument(
+        "images", nargs="+", metavar="IMAGE", help="a file, a folder, or a pattern in quotes"
+    )
+    sub.add_argument("-o", "--out", type=Path, required=True, metavar="FILE", help=".pdf or .jpg")
+    how = sub.add_mutually_exclusive_group()
+    how.add_argument("--recipe", type=Path, metavar="FILE", help="recipe as JSON")
+    how.add_argument("--start", metavar="ID", help="starting print")
+    how.add_argument("--propose", action="store_true", help="each as is proposed for it")
+    sub.add_argument("--paper", choices=("a4", "a3", "10x8"), default="a4")
+    sub.add_argument("--columns", type=int, default=6, help="frames beside each other (default 6)")
+    sub.set_defaults(run=_later("sheet", "contact_sheet"))
+
+    sub = command("negative", "Write a negative for contact printing.")
+    sub.add_argument("image", type=Path, metavar="IMAGE")
+    sub.add_argument("-o", "--out", type=Path, required=True, metavar="FILE", help=".tif .png .pdf")
+    how = sub.add_mutually_exclusive_group()
+    how.add_argument("--recipe", type=Path, metavar="FILE", help="recipe as JSON")
+    how.add_argument("--start", metavar="ID", help="starting print")
+    how.add_argument("--propose", action="store_true", help="as is proposed for it")
+    sub.add_argument("--mm", type=float, default=240, help="long side of the print (default 240)")
+    sub.add_argument("--ppi", type=float, default=300, help="pixels an inch (default 300)")
+    sub.add_argument("--ink", default="#000000", metavar="#RRGGBB", help="colour of full ink")
+    sub.add_argument("--readings", type=Path, metavar="FILE", help="of a target: linearises it")
+    sub.add_argument("--not-mirrored", action="store_true", help="emulsion away from emulsion")
+    sub.add_argument("--bare", action="store_true", help="without marks and step wedge")
+    sub.set_defaults(run=_later("contact", "negative"))
+
+    sub = command("measure", "Fit a contact process from the readings of its target.")
+    sub.add_argument("readings", type=Path, metavar="FILE", help="densities: lines, CSV, CGATS.17")
+    sub.add_argument(
+        "--target", type=Path, metavar="FILE", help="write the next target, linearised"
+    )
+    sub.set_defaults(run=_later("contact", "measure"))
+
+    sub = command("completion", "Print what completes these commands in a shell.")
+    sub.add_argument("shell", choices=shtab.SUPPORTED_SHELLS)
+    sub.set_defaults(run=_completion)
+
+    sub = command("table", "Write a print's tone and colour as a table for other programs.")
+    sub.add_argument("-o", "--out", type=Path, required=True, metavar="FILE", help=".cube or .clf")
+    how = sub.add_mutually_exclusive_group()
+    how.add_argument("--recipe", type=Path, metavar="FILE", help="recipe as JSON")
+    how.add_argument("--start", metavar="ID", help="starting print")
+    sub.add_argument("--size", type=int, default=65, metavar="PLACES", help="a side (default 65)")
+    sub.add_argument(
+        "--input", choices=("srgb", "bt2020"), default="srgb",
+        help="what the table is laid on: sRGB (default), or linear light of BT.2020",
+    )  # fmt: skip
+    sub.set_defaults(run=_later("table", "table"))
 
     sub = command("bench", "Measure speed and memory, as ratios within one run.")
     sub.add_argument("--json", action="store_true", help="one row a figure, as JSON")
     sub.add_argument("--quick", action="store_true", help="leave out browser and large pictures")
     sub.set_defaults(run=_bench)
     return parser
+
+
+def _later(module: str, name: str) -> Callable[[argparse.Namespace], int]:
+    """A command of a module that is loaded when it is wanted."""
+
+    def run(options: argparse.Namespace) -> int:
+        return int(getattr(import_module(f".commands.{module}", __package__), name)(options))
+
+    return run
 
 
 def _serve(options: argparse.Namespace) -> int:
@@ -109,15 +183,16 @@ def _demo(options: argparse.Namespace) -> int:
     from .store.library import open_library, standard_home
 
     library = open_library(options.home or standard_home().with_name("silvrin-demo"))
-    with _progress() as progress:
-        task = progress.add_task("Laying out the demo job", total=1.0)
-        fill(library, lambda share: progress.update(task, completed=share))
+    with progress() as bar:
+        task = bar.add_task("Laying out the demo job", total=1.0)
+        fill(library, lambda share: bar.update(task, completed=share))
     return _start(library, options)
 
 
 def _start(library: "Library", options: argparse.Namespace) -> int:
     import uvicorn
 
+    from .files.reveal import has_screen
     from .web.app import create_app
     from .web.connections import CONNECTIONS_END, PromptProtocol, Server
     from .web.guard import MOST_JSON
@@ -139,7 +214,7 @@ def _start(library: "Library", options: argparse.Namespace) -> int:
         ws_max_size=MOST_JSON,
         ws_per_message_deflate=False,  # costs more than sending pixels over loopback
     )
-    if not options.no_open and OUT.is_terminal and _has_screen():
+    if not options.no_open and OUT.is_terminal and has_screen():
         opening = threading.Timer(OPENS_AFTER, webbrowser.open, (f"http://127.0.0.1:{used}",))
         opening.daemon = True
         opening.start()
@@ -148,13 +223,6 @@ def _start(library: "Library", options: argparse.Namespace) -> int:
     finally:
         app.state.settle()  # no step is cut off by the interpreter's own end
     return 0
-
-
-def _has_screen() -> bool:
-    """Whether there is a desktop on which a browser can open."""
-    if sys.platform in ("darwin", "win32"):
-        return True
-    return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
 
 
 def _share_arenas() -> None:
@@ -185,70 +253,20 @@ def _listen(port: int) -> tuple[socket.socket, int]:
     )
 
 
-def _deliver(options: argparse.Namespace) -> int:
-    from . import shelf
-    from .core.recipe import Recipe
-    from .core.recipe.drawings import PLAIN
-    from .core.recipe.files import read_recipe
-    from .core.render import Darkroom, Sitting
-    from .core.render.proposing import proposed
-    from .files.capture import read_capture
-    from .files.deliver import deliver, disk_error, fit_name, free_name
-    from .files.kinds import is_rendered, sniff
-
-    recipe, drawings = Recipe(), PLAIN
-    if options.recipe:
-        try:
-            recipe, sheets = read_recipe(
-                options.recipe.read_bytes(), shelf.shipped().zone_part, str(options.recipe)
-            )
-        except OSError as error:
-            raise BadRecipe(f"{options.recipe}: cannot be read ({error.strerror}).") from error
-        drawings = sheets.of(recipe.in_force)
-    path = shelf.light_path(recipe, drawings)
-    if options.long_side is not None and not 64 <= options.long_side <= 65000:
-        raise BadRecipe(f"--long-side {options.long_side}: 64 to 65000 pixels are possible.")
-    try:
-        options.out.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise disk_error(error, options.out) from error
-
-    failed = 0
-    with _progress() as progress:
-        for image in options.images:
-            task = progress.add_task(escape(image.name), total=1.0)
-            try:
-                capture = read_capture(image).picture(pyramid=False)
-                sitting = Sitting(image, capture, path, rendered=is_rendered(image, sniff(image)))
-                if options.propose:
-                    found = proposed(Darkroom(), sitting)
-                    sitting = sitting.under(shelf.light_path(found.recipe, drawings))
-                    progress.console.print(escape(f"{image.name}: {found.says}"), soft_wrap=True)
-                target = free_name(options.out, fit_name(image.stem), options.format)
-                deliver(
-                    sitting,
-                    target,
-                    options.format,
-                    options.long_side,
-                    lambda share, task=task: progress.update(task, completed=share),  # type: ignore[misc]
-                )
-                progress.console.print(escape(str(target)), soft_wrap=True)
-            except SilvrinError as error:
-                failed += 1
-                progress.remove_task(task)
-                ERR.print(f"[red]{escape(str(error))}[/red]", soft_wrap=True)
-    return 1 if failed else 0
+def _completion(options: argparse.Namespace) -> int:
+    sys.stdout.write(shtab.complete(_parser(), options.shell) + "\n")
+    return 0
 
 
 def _bench(options: argparse.Namespace) -> int:
     from .bench import as_table, measure
 
-    with _progress() as progress:
-        task = progress.add_task("Measuring", total=1.0)
+    with progress() as bar:
+        task = bar.add_task("Measuring", total=1.0)
         rows = measure(
             options.quick,
-            lambda share: progress.update(task, completed=share),
-            lambda text: progress.console.print(text),
+            lambda share: bar.update(task, completed=share),
+            lambda text: bar.console.print(text),
         )
     if options.json:
         for row in rows:
@@ -256,17 +274,6 @@ def _bench(options: argparse.Namespace) -> int:
     else:
         OUT.print(as_table(rows))
     return 0 if all(row.holds for row in rows) else 1
-
-
-def _progress() -> Progress:
-    return Progress(
-        TextColumn("{task.description}"),
-        BarColumn(),
-        TextColumn("{task.percentage:>3.0f} %"),
-        TimeRemainingColumn(),
-        console=ERR,
-        transient=True,
-    )
 
 
 if __name__ == "__main__":

@@ -3,6 +3,7 @@
 import sqlite3
 from collections.abc import Callable
 from dataclasses import dataclass
+from importlib import resources
 from pathlib import Path
 
 from .core.enlarger.shapes import Foliage, Sides, Sky, ZoneLimit
@@ -218,12 +219,17 @@ MARKS: dict[str, rolls.Mark] = {
 
 
 def captures_folder() -> Path:
-    """Where the demo captures are: in the installed package, or beside it in a checkout."""
-    package = Path(__file__).parent
-    for folder in (package / "demo_captures", package.parent / "demo" / "captures"):
-        if folder.is_dir():
-            return folder
-    raise SilvrinError("The demo captures are missing from this installation; install it again.")
+    """Where the demo captures are: in a checkout, or in the package that holds them."""
+    here = Path(__file__).parents[1] / "demo" / "captures"
+    if here.is_dir():
+        return here
+    try:
+        return Path(str(resources.files("silvrin_demo"))) / "captures"
+    except ModuleNotFoundError as error:
+        raise SilvrinError(
+            "The demo's captures are a package of their own that is not installed. Install "
+            "silvrin-demo, or silvrin[demo], and start this again."
+        ) from error
 
 
 def _titled(path: Path) -> str:

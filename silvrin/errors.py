@@ -33,6 +33,13 @@ class BadItem(SilvrinError):
     title = "That cannot be put on the shelf"
 
 
+class DeliveredPrint(SilvrinError):
+    """A file that Silvrin delivered, of a capture that is not there."""
+
+    status = 422
+    title = "A delivered print"
+
+
 class NotFound(SilvrinError):
     """Something was named that is not there."""
 

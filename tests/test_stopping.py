@@ -94,7 +94,8 @@ class StoppingTest(Folder):
         for ghosts in (0.2, 0.8):
             server.ask("merges", {**bracket, "ghosts": ghosts})
         for form in ("tiff", "jpeg", "tiff"):
-            server.ask(f"prints/{self.print}/deliveries", {"format": form})
+            order = {"prints": [self.print], "outputs": [{"format": form}]}
+            server.ask("deliveries", order)
         line = server.hanging_upload()
         self.addCleanup(line.close)
         self.until(lambda: server.ask("imports/1")["taken"] >= 3)

@@ -4,6 +4,8 @@ import { createRoot } from "react-dom/client";
 import { Route, Switch } from "wouter";
 import { listen } from "./api/news";
 import { BenchPage } from "./bench/BenchPage";
+import { ContactPage } from "./contact/ContactPage";
+import { DryingPage } from "./drying/DryingPage";
 import { Fallen } from "./parts/Fallen";
 import { Notices } from "./parts/Notice";
 import { BinPage } from "./sheet/BinPage";
@@ -34,6 +36,12 @@ if (root) {
               </Route>
               <Route path="/shelf">
                 <ShelfPage />
+              </Route>
+              <Route path="/drying">
+                <DryingPage />
+              </Route>
+              <Route path="/contact">
+                <ContactPage />
               </Route>
               <Route path="/bin">
                 <BinPage />

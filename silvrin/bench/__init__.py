@@ -25,12 +25,14 @@ def measure(
     if not quick:
         # while this process is small: the system counts its peak as that of its children too
         parts += [lambda: delivery.full_size(24, 1.5), lambda: delivery.full_size(100, 3.0)]
+        parts += [delivery.forms]
         parts += [captures.taking_in, captures.first_picture, captures.merging, captures.geometry]
         missing = browser.missing()
         if missing:
             tell(f"Left out: slider input to picture in the browser ({missing} is not installed).")
         else:
-            parts += [browser.input_to_picture, browser.opened, browser.large_sheets, looks.looks]
+            parts += [browser.input_to_picture, browser.beside_a_batch, browser.opened]
+            parts += [browser.large_sheets, looks.looks]
         parts += [crowd.cold_start, crowd.crowd]
     rows: list[Row] = []
     for number, part in enumerate(parts):

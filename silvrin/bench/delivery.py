@@ -22,7 +22,7 @@ from ..core.recipe import Bath, MountSettings, Recipe, TonerSettings
 from ..core.render import Sitting
 from ..core.spectra.chromaticity import grid_spectra
 from ..files import capture, raw
-from ..files.deliver import deliver
+from ..files.delivery import Output, deliver
 from .map import a_worked_map
 from .row import Row
 
@@ -73,6 +73,36 @@ def full_size(megapixels: int, limit_gb: float) -> list[Row]:
                     f"grey: {plain:.2f} s")
             )  # fmt: skip
     return rows
+
+
+def forms() -> list[Row]:
+    """The same 24 megapixels as other forms of file, beside TIFF; and a picture for the web."""
+    with tempfile.TemporaryDirectory() as folder:
+        source = Path(folder) / "capture.dng"
+        write_raw(source, 24)
+        developed = capture.read_capture(source).picture()
+        sitting = Sitting("bench", developed, shelf.light_path(Recipe()))
+        kernels.load()
+
+        def made(**wanted: Any) -> float:
+            output = Output.model_validate(wanted)
+            start = time.perf_counter()
+            deliver(sitting, Path(folder) / f"p{output.suffix}", output)
+            return time.perf_counter() - start
+
+        web = {"format": "jpeg", "quality": 90, "size": {"by": "long", "value": 2048}}
+        kinds = {"TIFF": {}, "PDF": {"format": "pdf"}, "OpenEXR": {"format": "exr"}}
+        turns = [{name: made(**wanted) for name, wanted in kinds.items()} for _ in range(TURNS)]
+        seconds = {name: statistics.median(turn[name] for turn in turns) for name in kinds}
+        small = statistics.median(made(**web) for _ in range(TURNS))
+    baseline = f"16-bit TIFF: {seconds['TIFF']:.2f} s"
+    return [
+        *(
+            Row(f"24 megapixels as {name}", seconds[name] / seconds["TIFF"], "ratio", 1.5, baseline)
+            for name in ("PDF", "OpenEXR")
+        ),
+        Row("JPEG of 2048 pixels of a cached capture", small, "s", 0.4),
+    ]  # fmt: skip
 
 
 def _delivered(source: Path, *how: str) -> list[float]:
@@ -156,7 +186,7 @@ def deliver_alone() -> None:
     if sys.argv[2:] == ["mounted"]:
         prescribed = shelf.light_path(TONED_AND_MOUNTED)
     sitting = Sitting("bench", developed.picture(pyramid=False), prescribed)
-    deliver(sitting, source.with_suffix(".tif"), "tiff")
+    deliver(sitting, source.with_suffix(".tif"), Output())
     after = time.perf_counter() - start - seconds[0]
     peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss * 1024 / 1e9
     sys.stdout.write(f"{seconds[0]} {after} {peak}\n")

@@ -16,12 +16,12 @@ from ..core.picture import LinearPicture
 from ..core.render import in_colour
 from ..errors import BadCapture
 from .capture import reading, upright
-from .deliver import thumbnail
 from .kinds import sniff
 from .metadata import Metadata, read_metadata
 from .raster import READERS, Coded, header_of
 from .raw import decode_raw, measure_raw, raw_scale
 from .room import READING
+from .thumbnails import thumbnail
 
 SMALL = 560  # long side of the small picture, pixels
 

@@ -122,6 +122,20 @@ def read_toner_wedges(text: str, name: str = "file") -> tuple[Floats, Floats]:
     return lab[~marked], lab[marked]
 
 
+def read_target(text: str, name: str = "file") -> Floats:
+    """Densities (N,) of the patches of a target in their order: a column of density, and one of the
+    steps' numbers where they are not in order; or bare numbers, one a line. Raises BadItem."""
+    lines = [line.strip() for line in text.splitlines() if line.strip()]
+    lines = lines[1:] if lines and lines[0].lower() in DENSITY else lines
+    if lines and all(re.fullmatch(r"-?\d+([.,]\d+)?", line) for line in lines):
+        return np.array([float(line.replace(",", ".")) for line in lines])
+    rows = _rows(text, name)
+    density = _column(rows, DENSITY, name, "density")
+    if not _has(rows, STEP):
+        return density
+    return density[np.argsort(_column(rows, STEP, name, "step"), kind="stable")]
+
+
 def _grade(cell: str, name: str, line: int) -> float:
     text = cell.strip()
     value = -1.0 if text == "00" else _number(text, name, line, "grade")

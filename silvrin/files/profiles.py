@@ -1,5 +1,6 @@
 """ICC profiles, made and applied by LittleCMS."""
 
+import struct
 from collections.abc import Sequence
 from functools import lru_cache
 from typing import Any
@@ -34,18 +35,24 @@ RGB_TO_BT2020 = np.array(  # of BT.709, whose primaries are sRGB's: ITU-R BT.208
 )  # fmt: skip
 
 
+def _made(profile: bytes) -> bytes:
+    """A profile without the moment at which it was made: the same print is the same file, to the
+    bit. Bytes 24 to 35 of its header are a date (ICC.1:2022, from memory)."""
+    return bytes(profile[:24]) + struct.pack(">6H", 2026, 1, 1, 0, 0, 0) + bytes(profile[36:])
+
+
 @lru_cache(maxsize=1)
 def linear_bt2020() -> bytes:
     """Profile of a capture: BT.2020 primaries, D65, linear. Source: ITU-R BT.2020."""
     primaries = [0.708, 0.292, 1.0, 0.170, 0.797, 1.0, 0.131, 0.046, 1.0]
     white = [0.3127, 0.3290, 1.0]
-    return bytes(imagecodecs.cms_profile("rgb", whitepoint=white, primaries=primaries, gamma=1.0))
+    return _made(imagecodecs.cms_profile("rgb", whitepoint=white, primaries=primaries, gamma=1.0))
 
 
 @lru_cache(maxsize=1)
 def srgb() -> bytes:
     """Profile assumed where a file carries none. Source: IEC 61966-2-1."""
-    return bytes(imagecodecs.cms_profile("srgb"))
+    return _made(imagecodecs.cms_profile("srgb"))
 
 
 def to_display_p3(numbers: NDArray[Any]) -> NDArray[Any]:
@@ -67,7 +74,7 @@ def print_grey() -> bytes:
     v = np.linspace(0.0, 1.0, 4096)
     curve = np.rint(decode_srgb(v) * 65535).astype(np.uint16)
     white = [0.3457, 0.3585, 1.0]
-    return bytes(imagecodecs.cms_profile("gray", whitepoint=white, transferfunction=curve))
+    return _made(imagecodecs.cms_profile("gray", whitepoint=white, transferfunction=curve))
 
 
 @lru_cache(maxsize=16)
@@ -85,7 +92,7 @@ def coded_colours(primaries: int, transfer: int) -> bytes | None:
         linear = decode_srgb(v)
     corners = [c for x, y in _PRIMARIES[primaries] for c in (x, y, 1.0)]
     curve = np.rint(linear * 65535).astype(np.uint16)
-    return bytes(
+    return _made(
         imagecodecs.cms_profile(
             "rgb", whitepoint=[0.3127, 0.3290, 1.0], primaries=corners, transferfunction=curve
         )
@@ -97,6 +104,21 @@ def display_p3() -> bytes:
     profile = coded_colours(12, 13)
     assert profile is not None
     return profile
+
+
+@lru_cache(maxsize=1)
+def romm() -> bytes:
+    """Profile of wide colours for going on working: ROMM RGB, D50 (ISO 22028-2, from memory)."""
+    v = np.linspace(0.0, 1.0, 4096)
+    linear = np.where(v < 16.0 / 512.0, v / 16.0, v**1.8)
+    primaries = [0.7347, 0.2653, 1.0, 0.1596, 0.8404, 1.0, 0.0366, 0.0001, 1.0]
+    curve = np.rint(linear * 65535).astype(np.uint16)
+    white = [0.3457, 0.3585, 1.0]
+    return _made(
+        imagecodecs.cms_profile(
+            "rgb", whitepoint=white, primaries=primaries, transferfunction=curve
+        )
+    )
 
 
 def primaries_to_bt2020(corners: Sequence[float]) -> NDArray[np.float64]:

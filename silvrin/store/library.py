@@ -23,12 +23,12 @@ from ..core.recipe import Recipe
 from ..core.render import Sitting
 from ..errors import NotFound, SilvrinError
 from ..files.capture import need_of, read_capture
-from ..files.deliver import disk_error
 from ..files.first_look import embedded_preview, first_look
 from ..files.kinds import MEMORY, check_file, is_rendered
 from ..files.metadata import Metadata
 from ..files.raw import decode_raw, measure_raw, raw_scale
 from ..files.room import READING
+from ..files.whole import disk_error
 from ..shelf import Shelf, shipped
 from . import bin, captures, rolls, shelf_items
 from .captures import Capture

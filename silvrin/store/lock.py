@@ -5,7 +5,7 @@ from pathlib import Path
 from filelock import FileLock, Timeout
 
 from ..errors import SilvrinError
-from ..files.deliver import disk_error
+from ..files.whole import disk_error
 
 NAME = "in-use.lock"
 

@@ -359,6 +359,35 @@ STEPS: tuple[tuple[str, str], ...] = (
         ALTER TABLE items RENAME TO shelf_items;
         """,
     ),
+    (
+        "012 drying line",
+        """
+        ALTER TABLE orders ADD COLUMN target TEXT;    -- the file it writes, from when it began
+        ALTER TABLE deliveries ADD COLUMN body TEXT;  -- JSON of the order; none of older ones
+        ALTER TABLE deliveries ADD COLUMN limited INTEGER NOT NULL DEFAULT 0
+            CHECK (limited IN (0, 1));                -- the capture had less than was asked for
+        CREATE TABLE output_sets (
+            id INTEGER PRIMARY KEY AUTOINCREMENT,
+            name TEXT NOT NULL UNIQUE,
+            outputs TEXT NOT NULL,                    -- JSON
+            made_at TEXT NOT NULL                     -- UTC, ISO 8601
+        ) STRICT;
+        CREATE TABLE profiles (
+            id TEXT PRIMARY KEY,                      -- SHA-256 of the content
+            name TEXT NOT NULL,
+            colours TEXT NOT NULL,                    -- GRAY, RGB or CMYK
+            content BLOB NOT NULL,                    -- ICC
+            added_at TEXT NOT NULL
+        ) STRICT, WITHOUT ROWID;
+        CREATE TABLE contact_processes (
+            id INTEGER PRIMARY KEY AUTOINCREMENT,
+            name TEXT NOT NULL UNIQUE,
+            rounds INTEGER NOT NULL,
+            readings TEXT NOT NULL,                   -- JSON: pairs of ink and density
+            made_at TEXT NOT NULL
+        ) STRICT;
+        """,
+    ),
 )
 
 

@@ -18,8 +18,8 @@ import numpy as np
 
 from ..core.picture import LinearPicture
 from ..errors import SilvrinError
-from ..files.deliver import disk_error, whole_or_nothing
 from ..files.room import READING
+from ..files.whole import disk_error, whole_or_nothing
 
 CACHE_VERSION = 2  # raise it when the developed light changes
 OPEN_PICTURES = 24  # mapped from the cache: the system can take their memory back

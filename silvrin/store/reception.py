@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from ..errors import BadCapture
-from ..files.deliver import disk_error
+from ..files.whole import disk_error
 
 CHUNK = 1 << 20
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from ..core.matching.reference import Reference
 from ..errors import NotFound
-from ..files.deliver import whole_or_nothing
+from ..files.whole import whole_or_nothing
 
 MOST_KEPT = 20
 

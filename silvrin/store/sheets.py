@@ -10,6 +10,7 @@ from ..core.recipe.drawings import (
     PLAIN,
     Drawings,
     Sheet,
+    Sheets,
     drawn,
     name_of,
     read_sheet,
@@ -67,6 +68,11 @@ class SheetRoom:
     def keep(self, connection: sqlite3.Connection, recipe: Recipe) -> None:
         """Keep the sheets that a recipe names, and those that its passes do; raises BadRecipe when
         one is not known."""
+        keep_sheets(connection, self.written(connection, recipe).texts.values())
+
+    def written(self, connection: sqlite3.Connection, recipe: Recipe) -> Sheets:
+        """The sheets that a recipe names, and those that its passes do; raises BadRecipe when one
+        is not known."""
         found = self._found(connection, sheets_named(recipe))
         passes = [found[name][1].passes for name in recipe.enlarger.passes if name in found]
         strokes = strokes_named(each for own in passes for each in own)
@@ -74,7 +80,7 @@ class SheetRoom:
         for name in (*sheets_named(recipe), *strokes):
             if name not in found:
                 raise unknown(name)
-        keep_sheets(connection, [text for text, _ in found.values()])
+        return Sheets({name: text for name, (text, _) in found.items()})
 
     def _found(
         self, connection: sqlite3.Connection, names: Iterable[str]

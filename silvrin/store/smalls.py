@@ -5,7 +5,8 @@ from contextlib import suppress
 from pathlib import Path
 
 from ..errors import DiskFull
-from ..files.deliver import half_as_large, whole_or_nothing
+from ..files.thumbnails import half_as_large
+from ..files.whole import whole_or_nothing
 
 
 class Smalls:

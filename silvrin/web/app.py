@@ -33,7 +33,9 @@ from ..store.taking_in import TakingIn
 from ..store.watch import Watch
 from .capture import capture_router
 from .compare import compare_router
+from .contact import contact_router
 from .deliveries import Deliveries
+from .drying_line import drying_line_router
 from .guard import Guard, problem
 from .imports import imports_router
 from .inks import inks_router
@@ -44,10 +46,12 @@ from .matching import matching_router
 from .merges import Merges, merges_router
 from .metering import metering_router
 from .news import News, news_router
+from .printed import printed_router
 from .prints import prints_router
 from .resources import resources_router
 from .sheet import sheet_router
 from .shelf import describe, shelf_router
+from .smalls import SmallPictures
 
 LOG = logging.getLogger(__name__)
 STATIC = Path(__file__).parent / "static"
@@ -58,7 +62,7 @@ def create_app(library: Library) -> FastAPI:
     """The web application over a library."""
     darkroom = Darkroom()
     taking_in, watch = TakingIn(library), Watch(library.database)
-    merges, deliveries = Merges(library), Deliveries(library)
+    merges, deliveries = Merges(library), Deliveries(library, darkroom)
 
     stopping = threading.Event()
 
@@ -89,9 +93,13 @@ def create_app(library: Library) -> FastAPI:
         title="Silvrin", version=__version__, docs_url=None, redoc_url=None, lifespan=alive
     )
     app.state.stop, app.state.settle = stop, settle
-    app.include_router(sheet_router(library, darkroom))
+    smalls = SmallPictures(library, darkroom)
+    app.include_router(sheet_router(library, smalls))
+    app.include_router(printed_router(library, smalls))
     app.include_router(imports_router(library, taking_in))
-    app.include_router(resources_router(library, darkroom, deliveries))
+    app.include_router(resources_router(library, darkroom))
+    app.include_router(contact_router(library))
+    app.include_router(drying_line_router(library, deliveries))
     app.include_router(metering_router(library, darkroom))
     app.include_router(matching_router(library, darkroom))
     app.include_router(inks_router())

@@ -9,7 +9,7 @@ from ..core.capture.figures import figures
 from ..core.picture import LinearPicture, View
 from ..core.recipe import Recipe
 from ..core.render import Darkroom
-from ..files.deliver import thumbnail
+from ..files.thumbnails import thumbnail
 from ..store import rolls
 from ..store.library import Library
 

@@ -8,11 +8,14 @@ from typing import Literal
 from fastapi import APIRouter, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..errors import BadCapture
+from ..errors import BadCapture, SilvrinError
 from ..store import imports, rolls
+from ..store.delivered import open_delivered
 from ..store.folders import folder_of, text_of
 from ..store.imports import FolderImport, ImportFile
 from ..store.library import Library
+from ..store.prints import Print
+from ..store.reception import Incoming, plain_name
 from ..store.rolls import Frame
 from ..store.taking_in import TakingIn
 from ..store.watch import find_again, look_after
@@ -76,6 +79,13 @@ def imports_router(library: Library, taking_in: TakingIn) -> APIRouter:
     """Files and folders on their way to the sheet."""
     router = APIRouter(prefix="/api")
 
+    def delivered(incoming: Incoming, name: str) -> Print | None:
+        try:
+            return open_delivered(library, incoming.path, plain_name(name))
+        except SilvrinError:
+            incoming.path.unlink(missing_ok=True)
+            raise
+
     @router.post(
         "/rolls/{roll_id}/frames",
         status_code=201,
@@ -87,9 +97,20 @@ def imports_router(library: Library, taking_in: TakingIn) -> APIRouter:
             }
         },
     )
-    async def take_in(roll_id: int, name: str, request: Request, response: Response) -> Frame:
-        """Take in a capture: the body is the file. It appears when it is complete and readable."""
+    async def take_in(
+        roll_id: int, name: str, request: Request, response: Response, as_picture: bool = False
+    ) -> Frame:
+        """Take in a capture: the body is the file. It appears when it is complete and readable.
+
+        A file that Silvrin delivered is not taken in, unless `as_picture` says so: it opens as its
+        print, which the header Silvrin-Print of the answer names.
+        """
         incoming = await received(library, request)
+        if not as_picture and (found := await asyncio.to_thread(delivered, incoming, name)):
+            incoming.path.unlink(missing_ok=True)
+            response.status_code = 200
+            response.headers["Silvrin-Print"] = str(found.id)
+            return rolls.frame(library.database.read, found.frame_id)
         taken = await asyncio.to_thread(library.take_in, incoming, name, roll_id)
         if taken.known:
             response.status_code = 200

@@ -3,12 +3,13 @@
 import logging
 import threading
 from abc import ABC, abstractmethod
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from concurrent.futures import ThreadPoolExecutor
 from typing import Generic, Literal, TypeVar
 
 from pydantic import BaseModel
 
+from ..core.kernels.run import behind
 from ..errors import Dropped, NotFound, SilvrinError
 from ..store import orders
 from ..store.library import Library
@@ -69,9 +70,13 @@ class Jobs(ABC, Generic[J]):
 
     def put(self, body: str) -> J:
         """A new job at the end of the queue."""
+        return self.put_all([body])[0]
+
+    def put_all(self, bodies: Iterable[str]) -> list[J]:
+        """New jobs at the end of the queue, all or none."""
         with self._library.database.write() as connection:
-            order = orders.add(connection, self._name, body)
-        return self._take_up(order)
+            added = [orders.add(connection, self._name, body) for body in bodies]
+        return [self._take_up(order) for order in added]
 
     def get(self, number: int) -> J:
         """A job; raises NotFound."""
@@ -103,12 +108,16 @@ class Jobs(ABC, Generic[J]):
             self._forget(number)
         return self.get(number)
 
+    def changed(self) -> None:
+        """A job came or is in another state."""
+
     def _take_up(self, order: Order) -> J:
         state: State = "failed" if order.error else "waiting"
         facts = self.facts(order.body)
         job = self._kind(id=order.id, state=state, progress=0.0, error=order.error, **facts)
         with self._lock:
             self._jobs[order.id] = job
+        self.changed()
         if state == "waiting" and not self._stopping.is_set():
             self._maker.submit(self._run, order)
         return job
@@ -116,6 +125,8 @@ class Jobs(ABC, Generic[J]):
     def _set(self, number: int, **values: object) -> None:
         with self._lock:
             self._jobs[number] = self._jobs[number].model_copy(update=values)
+        if "state" in values:
+            self.changed()
 
     def _forget(self, number: int) -> None:
         with self._library.database.write() as connection:
@@ -131,7 +142,8 @@ class Jobs(ABC, Generic[J]):
             if not wanted():
                 return
             self._set(number, state="running")
-            found = self.make(order, lambda share: self._set(number, progress=share), wanted)
+            with behind():
+                found = self.make(order, lambda share: self._set(number, progress=share), wanted)
             self._forget(number)
             self._set(number, state="done", progress=1.0, **found)
         except Dropped:

@@ -15,7 +15,7 @@ from ..core.render import Darkroom
 from ..core.render.matching import matched
 from ..errors import BadReference
 from ..files.capture import read_capture
-from ..files.deliver import thumbnail
+from ..files.thumbnails import thumbnail
 from ..store.library import Library
 from ..store.reception import Incoming
 from .guard import UPLOAD_TYPE

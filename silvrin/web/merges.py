@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from ..core.capture.brackets import BracketFrame, Ghosts, check_sizes
 from ..core.render import in_colour
 from ..errors import NotFound
-from ..files.deliver import thumbnail
+from ..files.thumbnails import thumbnail
 from ..store import merging, rolls
 from ..store.library import Library
 from ..store.merging import MOST_FRAMES

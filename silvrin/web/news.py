@@ -13,7 +13,7 @@ from pydantic import BaseModel
 from ..store.imports import FolderImport
 from ..store.library import Library
 from ..store.taking_in import TakingIn
-from .deliveries import Deliveries, Delivery
+from .deliveries import Deliveries, DryingLine
 from .merges import Merge, Merges
 
 LOOKS = 0.4  # s between looks
@@ -25,7 +25,7 @@ class News(BaseModel):
     frames: str  # changes when frames come, go, or lose their originals
     imports: list[FolderImport]  # that run, or were not put away
     merges: list[Merge]  # the newest of this run of the server, as they stand
-    deliveries: list[Delivery]
+    line: DryingLine
 
 
 def news_router(
@@ -56,7 +56,7 @@ def news_router(
             frames=frames() if changed or last is None else last.frames,
             imports=taking_in.recent() if changed or last is None else last.imports,
             merges=merges.latest(),
-            deliveries=deliveries.latest(),
+            line=deliveries.line(),
         )
 
     @router.websocket("/api/news")

@@ -1,11 +1,9 @@
-"""Frames as they are looked at, prints and deliveries as JSON."""
+"""Frames as they are looked at, and prints, as JSON."""
 
 from functools import cache
-from pathlib import Path
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Query, Response
-from fastapi.responses import FileResponse
 from pydantic import BaseModel, Field
 
 from ..core.light.conversion import Glass
@@ -16,15 +14,13 @@ from ..core.recipe.files import file_schema
 from ..core.render import Darkroom
 from ..core.render.notes import notes_of
 from ..core.render.proposing import proposed
-from ..errors import NotFound
-from ..files.deliver import thumbnail
 from ..files.printing_notes import Kind, page
+from ..files.thumbnails import thumbnail
 from ..store import dust_maps, prints, rolls, sheets
 from ..store.carrying import CarriedPasses, carry_passes
 from ..store.library import Library
 from ..store.prints import Print
 from ..store.rolls import Frame
-from .deliveries import Deliveries, Delivery, DeliveryOrder
 from .inputs import Input, UnderRecipe
 
 
@@ -86,8 +82,8 @@ def _schema() -> dict[str, Any]:
     return file_schema()
 
 
-def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliveries) -> APIRouter:
-    """Frames, prints and their deliveries."""
+def resources_router(library: Library, darkroom: Darkroom) -> APIRouter:
+    """Frames and prints."""
     router = APIRouter(prefix="/api")
     database = library.database
 
@@ -186,24 +182,5 @@ def resources_router(library: Library, darkroom: Darkroom, deliveries: Deliverie
     def recipe_schema() -> dict[str, Any]:
         """JSON Schema of a recipe file."""
         return _schema()
-
-    @router.post("/prints/{print_id}/deliveries", status_code=202)
-    def order_delivery(print_id: int, order: DeliveryOrder) -> Delivery:
-        return deliveries.order(print_id, order)
-
-    @router.get("/deliveries/{delivery_id}")
-    def get_delivery(delivery_id: int) -> Delivery:
-        return deliveries.get(delivery_id)
-
-    @router.delete("/deliveries/{delivery_id}")
-    def cancel_delivery(delivery_id: int) -> Delivery:
-        return deliveries.cancel(delivery_id)
-
-    @router.get("/deliveries/{delivery_id}/file", response_class=FileResponse)
-    def delivered_file(delivery_id: int) -> FileResponse:
-        job = deliveries.get(delivery_id)
-        if job.file is None or not Path(job.file).exists():
-            raise NotFound("This delivery has no file; it is not finished, or it was moved.")
-        return FileResponse(job.file, filename=Path(job.file).name)
 
     return router

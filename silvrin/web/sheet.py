@@ -1,21 +1,17 @@
 """The contact sheet: rolls, their frames, and the bin."""
 
-from pathlib import Path
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..core.recipe import Recipe
-from ..core.render import Darkroom
 from ..errors import NotFound
-from ..files.deliver import thumbnail
-from ..files.first_look import SMALL
 from ..files.metadata import every_tag
 from ..store import prints, rolls
 from ..store.contact_sheet import ContactSheet, Order, contact_sheet_json
 from ..store.library import Library
 from ..store.rolls import Frame, Mark, Roll
+from .smalls import SmallPictures
 
 JSON = "application/json"
 Input = ConfigDict(extra="forbid")
@@ -67,7 +63,7 @@ class Tag(BaseModel):
     value: str
 
 
-def sheet_router(library: Library, darkroom: Darkroom) -> APIRouter:
+def sheet_router(library: Library, smalls: SmallPictures) -> APIRouter:
     """Rolls, frames as the sheet shows them, and the bin."""
     router = APIRouter(prefix="/api")
     database = library.database
@@ -184,29 +180,8 @@ def sheet_router(library: Library, darkroom: Darkroom) -> APIRouter:
         """A small JPEG, in colour or as the chosen print of the frame; half as large for screens of
         ordinary resolution."""
         frame = rolls.frame(database.read, frame_id)
-        shown = frame.shown if show == "print" else None
-        kept = small_print(frame, shown.head) if shown else _small_in_colour(frame)
-        data = library.smalls.read(kept, half)
+        data = library.smalls.read(smalls.of_frame(frame, show == "print"), half)
         return Response(data, media_type="image/jpeg", headers=_keep(31536000))
-
-    def _small_in_colour(frame: Frame) -> Path:
-        kept = library.smalls.found(frame.sha256)
-        if kept is not None:
-            return kept
-        sitting = library.sitting(frame, Recipe())
-        data = thumbnail(darkroom.colour(sitting, sitting.picture.whole(SMALL)))
-        kept = library.smalls.of(frame.sha256)
-        library.smalls.keep(kept, data)
-        return kept
-
-    def small_print(frame: Frame, state: int) -> Path:
-        kept = library.smalls.of_print(frame.sha256, state)
-        if kept.exists():
-            return kept
-        sitting = library.sitting(frame, prints.recipe_of(database.read, state))
-        data = thumbnail(darkroom.view(sitting, sitting.picture.whole(SMALL)))
-        library.smalls.keep(kept, data)
-        return kept
 
     @router.get("/prints/{print_id}/states/{state}/thumbnail", response_class=Response)
     def state_thumbnail(print_id: int, state: int, half: bool = True) -> Response:
@@ -214,7 +189,7 @@ def sheet_router(library: Library, darkroom: Darkroom) -> APIRouter:
         of = prints.get_print(database.read, print_id)
         prints.check_state(database.read, print_id, state)
         frame = rolls.frame(database.read, of.frame_id)
-        data = library.smalls.read(small_print(frame, state), half)
+        data = library.smalls.read(smalls.of_state(frame, state), half)
         return Response(data, media_type="image/jpeg", headers=_keep(31536000))
 
     return router

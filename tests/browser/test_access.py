@@ -72,6 +72,13 @@ class AccessTest(Journey):
             self.one("main")
             self.wait(lambda: len(self.all("svg")) > 3)
             self.check("shelf")
+            page.get(f"{address}/contact")
+            self.button("Read the stand-in").click()
+            self.wait(lambda: len(self.all("main svg.plot")) == 2)
+            self.check("contact processes")
+            page.get(f"{address}/drying")
+            self.wait(lambda: "Nothing hangs here yet" in self.one("main").text)
+            self.check("drying line")
             self.open_print(address, "Dark sky")
             self.wait(lambda: self.all("canvas") and self.pixels().shape[1] > 300)
             for station in (

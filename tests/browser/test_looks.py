@@ -4,7 +4,7 @@ proofs, comparing, recipes; by pointer and by keys."""
 import json
 import re
 import unittest
-from urllib.request import urlopen
+from urllib.request import Request, urlopen
 
 import numpy as np
 from selenium.webdriver import ActionChains
@@ -26,6 +26,15 @@ class WithBench(Journey):
     def ask(self, path: str):
         with urlopen(f"{self.address}/api{path}") as answer:
             return json.load(answer)
+
+    def file_of(self, print_id: int, output: dict) -> bytes:
+        """A print delivered as an output."""
+        order = json.dumps({"prints": [print_id], "outputs": [output]}).encode()
+        headers = {"content-type": "application/json"}
+        wanted = Request(f"{self.address}/api/deliveries", order, headers, method="POST")
+        job = json.load(urlopen(wanted))[0]["id"]
+        self.wait(lambda: self.ask(f"/deliveries/{job}")["state"] == "done", 60)
+        return urlopen(f"{self.address}/api/deliveries/{job}/file").read()
 
     def key(self, *keys: str) -> None:
         ActionChains(self.page).send_keys(*keys).perform()

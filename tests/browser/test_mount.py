@@ -1,11 +1,9 @@
 """A print toned, mounted, signed, delivered and read back."""
 
 import io
-import json
 import tempfile
 import unittest
 from pathlib import Path
-from urllib.request import Request, urlopen
 
 import numpy as np
 from PIL import Image, ImageDraw
@@ -32,13 +30,8 @@ class MountTest(WithBench):
         seen = "return document.querySelector(arguments[0]).getBoundingClientRect().height"
         return float(self.page.execute_script(seen, selector))
 
-    def delivered(self, **order: object) -> Image.Image:
-        body = json.dumps({"format": "tiff"} | order).encode()
-        at = f"{self.address}/api/prints/{self.print_id()}/deliveries"
-        request = Request(at, body, {"content-type": "application/json"}, method="POST")
-        job = json.load(urlopen(request))["id"]
-        self.wait(lambda: self.ask(f"/deliveries/{job}")["state"] == "done", 60)
-        return Image.open(io.BytesIO(urlopen(f"{self.address}/api/deliveries/{job}/file").read()))
+    def delivered(self, **output: object) -> Image.Image:
+        return Image.open(io.BytesIO(self.file_of(self.print_id(), output)))
 
     def test_toned_mounted_signed_delivered_and_read_back(self) -> None:
         self.open_print(self.address, "Window light")
@@ -164,8 +157,9 @@ class MountTest(WithBench):
         # delivered as mounted, with what it measures, and the picture alone
         self.station("Mount")
         self.button("Deliver").click()
-        said = self.one("[role=dialog]").text
-        self.assertIn("in colour", said)
+        dialog = self.one("[role=dialog]")
+        self.wait(lambda: "in colour" in dialog.text)
+        said = dialog.text
         self.assertIn("As mounted", said)
         self.key(Keys.ESCAPE)
         mounted, alone = self.delivered(), self.delivered(mounted=False)
@@ -175,7 +169,7 @@ class MountTest(WithBench):
         self.assertAlmostEqual(float(mounted.info["dpi"][0]), pitch * 25.4, delta=0.1)
         shown = np.asarray(mounted.convert("RGB"))
         self.assertEqual(tuple(shown[5, 5]), (0xDE, 0xDA, 0xD0))
-        small = self.delivered(format="jpeg", long_side=500)
+        small = self.delivered(format="jpeg", size={"by": "long", "value": 500})
         self.assertIn(max(small.size), (498, 499, 500))  # as all widths are whole pixels
         # all of it is there after a reload, and can be undone
         self.page.refresh()

@@ -1,9 +1,7 @@
 """Toning a print: baths in their order, tonal stops, the toned print delivered and read back."""
 
 import io
-import json
 import unittest
-from urllib.request import Request, urlopen
 
 import numpy as np
 from PIL import Image
@@ -25,12 +23,8 @@ class TonerTest(WithBench):
         return float((pixels[..., 0] - pixels[..., 2]).mean())
 
     def delivered(self) -> bytes:
-        order = json.dumps({"format": "jpeg", "long_side": 400}).encode()
-        headers = {"content-type": "application/json"}
-        at = f"{self.address}/api/prints/{self.print_id()}/deliveries"
-        job = json.load(urlopen(Request(at, order, headers, method="POST")))
-        self.wait(lambda: self.ask(f"/deliveries/{job['id']}")["state"] == "done")
-        return urlopen(f"{self.address}/api/deliveries/{job['id']}/file").read()
+        small = {"format": "jpeg", "size": {"by": "long", "value": 400}}
+        return self.file_of(self.print_id(), small)
 
     def test_baths_their_order_stops_and_a_file(self) -> None:
         self.open_print(self.address, "Window light")
@@ -74,7 +68,7 @@ class TonerTest(WithBench):
         self.wait(lambda: not self.kept()["recipe"].get("off"))
         # delivered as colour
         self.button("Deliver").click()
-        self.assertIn("in colour", self.one("[role=dialog]").text)
+        self.wait(lambda: "in colour" in self.one("[role=dialog]").text)
         self.key(Keys.ESCAPE)
         with Image.open(io.BytesIO(self.delivered())) as file:
             self.assertEqual(file.mode, "RGB")

@@ -87,7 +87,7 @@ class LibraryTest(WithLibrary):
     def test_a_full_disk_leaves_nothing(self) -> None:
         source = picture_file(self.folder)
         full = OSError(28, "No space left on device")
-        for place in ("silvrin.store.reception.os.fsync", "silvrin.files.deliver.os.fsync"):
+        for place in ("silvrin.store.reception.os.fsync", "silvrin.files.whole.os.fsync"):
             with mock.patch(place, side_effect=full), self.assertRaises(DiskFull):
                 self.library.take_in_file(source, self.roll)
             for name in ("incoming", "originals", "cache"):
@@ -99,7 +99,7 @@ class LibraryTest(WithLibrary):
         for file in self.files_of("cache"):
             file.unlink()
         again = Library(self.home)
-        with mock.patch("silvrin.files.deliver.os.fsync", side_effect=full):
+        with mock.patch("silvrin.files.whole.os.fsync", side_effect=full):
             self.assertEqual(again.picture(sha256).width, 90)
             again.pictures.settle()
         self.assertEqual(self.files_of("cache"), [])
@@ -117,7 +117,7 @@ class LibraryTest(WithLibrary):
 
         picture = read_capture(source).picture()
         self.assertGreater(len(picture.levels), 1)
-        with mock.patch("silvrin.files.deliver.os.fsync", fill_up):
+        with mock.patch("silvrin.files.whole.os.fsync", fill_up):
             self.library.pictures.keep("a" * 64, picture)
             self.library.pictures.settle()
         self.assertEqual(self.files_of("cache"), [])

@@ -155,7 +155,9 @@ class NewsTest(WithServer):
             client.websocket_connect("/api/news", headers={"host": HOST}) as line,
         ):
             first = line.receive_json()
-            self.assertEqual((first["imports"], first["merges"], first["deliveries"]), ([], [], []))
+            self.assertEqual(
+                (first["imports"], first["merges"], first["line"]["waiting"]), ([], [], 0)
+            )
 
             def hear(done) -> dict:
                 end = time.monotonic() + 5.0  # s within which it must be heard
@@ -177,9 +179,11 @@ class NewsTest(WithServer):
             self.assertEqual(len(lost["imports"]), 1)
             # a delivery
             made = client.post("/api/frames/1/prints", json={"name": "P"}).json()
-            job = client.post(f"/api/prints/{made['id']}/deliveries", json={}).json()
-            told = hear(lambda n: n["deliveries"] and n["deliveries"][0]["state"] == "done")
-            self.assertEqual(told["deliveries"][0]["id"], job["id"])
+            order = {"prints": [made["id"]], "outputs": [{}]}
+            client.post("/api/deliveries", json=order)
+            told = hear(lambda n: n["line"]["finished"] == 1)
+            self.assertGreater(told["line"]["version"], first["line"]["version"])
+            self.assertEqual((told["line"]["running"], told["line"]["progress"]), (0, 1.0))
             # a merge that cannot be
             client.post("/api/merges", json={"frames": [1, 2], "reference": 1})
             failed = hear(lambda n: n["merges"] and n["merges"][0]["state"] == "failed")

@@ -45,8 +45,8 @@ class WithServer(WithLibrary):
         url = f"/api/rolls/{self.roll}/frames"
         return self.client.post(url, params={"name": name}, content=data, headers=BINARY)
 
-    def frame(self) -> dict:
-        return self.send(picture_file(self.folder).read_bytes()).json()
+    def frame(self, name: str = "a.png", seed: int = 0) -> dict:
+        return self.send(picture_file(self.folder, name, seed).read_bytes(), name).json()
 
 
 class GuardTest(WithServer):
@@ -106,8 +106,8 @@ class ResourceTest(WithServer):
         undone = self.client.post(f"/api/prints/{made['id']}/undo", json={"base": changed["head"]})
         self.assertEqual(undone.json()["redo"], "Grade 4")
 
-        url = f"/api/prints/{made['id']}/deliveries"
-        job = self.client.post(url, json={"format": "tiff"}).json()
+        order = {"prints": [made["id"]], "outputs": [{"format": "tiff"}]}
+        job = self.client.post("/api/deliveries", json=order).json()[0]
         for _ in range(200):
             job = self.client.get(f"/api/deliveries/{job['id']}").json()
             if job["state"] in ("done", "failed"):

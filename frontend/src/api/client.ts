@@ -17,12 +17,18 @@ import type {
   Ink,
   ItemFile,
   ItemKind,
+  KeptProcess,
   KeptRecipe,
+  LineView,
   Mark,
   Measured,
   Measurement,
   Merge,
+  OutputSet,
+  OutputSets,
+  Plan,
   Print,
+  ProcessCurve,
   Recipe,
   Roll,
   Schemas,
@@ -33,6 +39,7 @@ import type {
   Spot,
   StartingPrint,
   StationName,
+  TargetReadings,
 } from "./types";
 
 export { Problem } from "./http";
@@ -87,6 +94,9 @@ async function given<T>(address: string, file: File): Promise<T> {
 
 /** Gives a finished picture that prints can be matched to. */
 export const giveReference = (file: File) => given<Schemas["GivenReference"]>("/references", file);
+
+/** Puts an ICC profile on the shelf. */
+export const addProfile = (file: File) => given<Schemas["OwnProfile"]>("/profiles", file);
 
 /** The reference of a bracket with what moved, as a picture's address; it must be revoked. */
 export const movedPicture = async (bracket: Schemas["Bracket"], signal: AbortSignal) =>
@@ -274,11 +284,31 @@ export const api = {
     ask<null>("DELETE", `/shelf/items/${id}?though_used_before=${thoughUsedBefore}`),
   measure: (given: Measurement) => ask<Measured>("POST", "/shelf/measurements", given),
   recipeSchema: () => ask<RecipeSchema>("GET", "/recipe-schema"),
-  deliver: (print: number, order: DeliveryOrder) =>
-    ask<Delivery>("POST", `/prints/${print}/deliveries`, order),
-  delivery: (id: number) => ask<Delivery>("GET", `/deliveries/${id}`),
-  cancelDelivery: (id: number) => ask<Delivery>("DELETE", `/deliveries/${id}`),
+  deliver: (order: DeliveryOrder) => ask<Delivery[]>("POST", "/deliveries", order),
+  planned: (order: DeliveryOrder, signal?: AbortSignal) =>
+    ask<Plan>("POST", "/deliveries/plan", order, signal),
+  dryingLine: () => ask<LineView>("GET", "/deliveries"),
+  driedBefore: (id: number) => ask<LineView>("GET", `/deliveries?before=${id}`),
+  takeOff: (id: number) => ask<Delivery>("DELETE", `/deliveries/${id}`),
+  cancelDeliveries: () => ask<null>("DELETE", "/deliveries/waiting"),
+  clearFinished: () => ask<null>("DELETE", "/deliveries/finished"),
+  retryDelivery: (id: number) => ask<Delivery>("POST", `/deliveries/${id}/retry`),
+  deliverAgain: (id: number) => ask<Delivery>("POST", `/deliveries/${id}/again`),
+  reveal: (id: number) => ask<null>("POST", `/deliveries/${id}/reveal`),
+  outputSets: () => ask<OutputSets>("GET", "/output-sets"),
+  keepSet: (set: Schemas["KeptSet"]) => ask<OutputSet>("POST", "/output-sets", set),
+  processes: () => ask<KeptProcess[]>("GET", "/contact/processes"),
+  process: (id: number) => ask<ProcessCurve>("GET", `/contact/processes/${id}`),
+  fitProcess: (given: TargetReadings) => ask<ProcessCurve>("POST", "/contact/fit", given),
+  keepProcess: (given: TargetReadings) => ask<KeptProcess>("POST", "/contact/processes", given),
+  removeProcess: (id: number) => ask<null>("DELETE", `/contact/processes/${id}`),
+  removeSet: (id: string) => ask<null>("DELETE", `/output-sets/${id}`),
 };
+
+export const deliveredUrl = (id: number, how: "download" | "inline" | "small") =>
+  how === "small"
+    ? `/api/deliveries/${id}/small`
+    : `/api/deliveries/${id}/file${how === "inline" ? "?inline=true" : ""}`;
 
 /** The printing notes of a print's present state, on another base time too. */
 export const notesUrl = (
@@ -312,15 +342,21 @@ export function sendCapture(
   roll: number,
   file: File,
   onShare: (share: number) => void,
-): Promise<{ frame: Frame; known: boolean }> {
+  asPicture = false,
+): Promise<{ frame: Frame; known: boolean; print: number | null }> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open("POST", `/api/rolls/${roll}/frames?name=${encodeURIComponent(file.name)}`);
+    const name = encodeURIComponent(file.name);
+    request.open("POST", `/api/rolls/${roll}/frames?name=${name}&as_picture=${asPicture}`);
     request.setRequestHeader("content-type", "application/octet-stream");
     request.upload.onprogress = (event) => onShare(event.loaded / Math.max(event.total, 1));
     request.onload = () =>
       request.status < 300
-        ? resolve({ frame: JSON.parse(request.responseText), known: request.status === 200 })
+        ? resolve({
+            frame: JSON.parse(request.responseText),
+            known: request.status === 200,
+            print: Number(request.getResponseHeader("silvrin-print")) || null,
+          })
         : reject(problemFrom(request.responseText, request.status));
     request.onerror = () => reject(SILENT);
     request.send(file);

@@ -1,6 +1,15 @@
 import { Problem } from "./http";
 import { sending } from "./recipe";
-import type { HeldZones, LiveFrame, LiveView, Recipe, Schemas, Show, TestStrip } from "./types";
+import type {
+  HeldZones,
+  LiveFrame,
+  LiveView,
+  Recipe,
+  Schemas,
+  Show,
+  TestStrip,
+  Through,
+} from "./types";
 
 export interface LivePicture {
   header: LiveFrame;
@@ -20,6 +29,8 @@ export interface Wanted {
   only: "breaking" | "unsure" | "piled" | "edges" | null;
   /** The area of a pass, or of all, under lines. */
   hatched: number | "all" | null;
+  /** The profile through which a press is shown. */
+  press: Through | null;
   /** What the printing map gives, as colours. */
   heat: boolean;
   /** The picture alone: its reading is not waited for. */

@@ -13,8 +13,9 @@ export function listen(queries: QueryClient) {
     const open = news.merges.filter(({ state }) => state !== "done" && state !== "cancelled");
     queries.setQueryData(["merges"], open);
     for (const merge of news.merges) queries.setQueryData(["merge", merge.id], merge);
-    for (const delivery of news.deliveries)
-      queries.setQueryData(["delivery", delivery.id], delivery);
+    queries.setQueryData(["line"], news.line);
+    if (last?.line.version !== news.line.version)
+      queries.invalidateQueries({ queryKey: ["dried"] });
     if (last && last.frames !== news.frames) {
       for (const key of ["frames", "rolls", "bin", "brackets"]) {
         queries.invalidateQueries({ queryKey: [key] });

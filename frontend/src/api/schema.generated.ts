@@ -66,6 +66,169 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/contact/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit
+         * @description The process that readings of a target show; nothing is kept.
+         */
+        post: operations["fit_api_contact_fit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contact/processes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Kept */
+        get: operations["kept_api_contact_processes_get"];
+        put?: never;
+        /**
+         * Keep
+         * @description Keep a process on the shelf, or a further round of it.
+         */
+        post: operations["keep_api_contact_processes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contact/processes/{process_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One */
+        get: operations["one_api_contact_processes__process_id__get"];
+        put?: never;
+        post?: never;
+        /** Remove */
+        delete: operations["remove_api_contact_processes__process_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contact/target.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Target
+         * @description The target to print on film; linearised by a process for its next round.
+         */
+        get: operations["target_api_contact_target_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Line
+         * @description The drying line; with `before`, what was finished earlier than that delivery.
+         */
+        get: operations["line_api_deliveries_get"];
+        put?: never;
+        /**
+         * Order
+         * @description Put prints on their way to files, as they are now: each as every output.
+         */
+        post: operations["order_api_deliveries_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/finished": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Clear
+         * @description Take all that is finished off the line; the files stay.
+         */
+        delete: operations["clear_api_deliveries_finished_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan
+         * @description What an order would write; nothing is begun.
+         */
+        post: operations["plan_api_deliveries_plan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Cancel All
+         * @description Cancel all that is not finished, and put away what failed.
+         */
+        delete: operations["cancel_all_api_deliveries_waiting_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/deliveries/{delivery_id}": {
         parameters: {
             query?: never;
@@ -77,8 +240,31 @@ export interface paths {
         get: operations["get_delivery_api_deliveries__delivery_id__get"];
         put?: never;
         post?: never;
-        /** Cancel Delivery */
-        delete: operations["cancel_delivery_api_deliveries__delivery_id__delete"];
+        /**
+         * Cancel
+         * @description Cancel a delivery, or take one that failed or is finished off the line.
+         */
+        delete: operations["cancel_api_deliveries__delivery_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/{delivery_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Again
+         * @description The same file anew, of the print as it is now.
+         */
+        post: operations["again_api_deliveries__delivery_id__again_post"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -91,8 +277,68 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Delivered File */
+        /**
+         * Delivered File
+         * @description The file; `inline` to be looked at in a window.
+         */
         get: operations["delivered_file_api_deliveries__delivery_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/{delivery_id}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Retry */
+        post: operations["retry_api_deliveries__delivery_id__retry_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/{delivery_id}/reveal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show File
+         * @description Open the file's folder on the desktop of this computer.
+         */
+        post: operations["show_file_api_deliveries__delivery_id__reveal_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/{delivery_id}/small": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Small
+         * @description A small picture of what was delivered.
+         */
+        get: operations["small_api_deliveries__delivery_id__small_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -964,6 +1210,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/output-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sets */
+        get: operations["sets_api_output_sets_get"];
+        put?: never;
+        /** Keep Set */
+        post: operations["keep_set_api_output_sets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/output-sets/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Set */
+        put: operations["change_set_api_output_sets__set_id__put"];
+        post?: never;
+        /** Remove Set */
+        delete: operations["remove_set_api_output_sets__set_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/prints/{print_id}": {
         parameters: {
             query?: never;
@@ -1057,23 +1339,6 @@ export interface paths {
          * @description A further print of the frame, that begins as this one is.
          */
         post: operations["copy_api_prints__print_id__copy_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/prints/{print_id}/deliveries": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Order Delivery */
-        post: operations["order_delivery_api_prints__print_id__deliveries_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1252,6 +1517,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prints/{print_id}/table.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Table
+         * @description What a print does to colours, for other programs: CUBE or CLF.
+         */
+        get: operations["table_api_prints__print_id__table__kind__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/prints/{print_id}/undo": {
         parameters: {
             query?: never;
@@ -1264,6 +1549,43 @@ export interface paths {
         /** Undo */
         post: operations["undo_api_prints__print_id__undo_post"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/profiles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Profile
+         * @description Put an ICC profile of a printer or a screen on the shelf: the body is the file.
+         */
+        post: operations["add_profile_api_profiles_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/profiles/{profile_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove Profile */
+        delete: operations["remove_profile_api_profiles__profile_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1550,6 +1872,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rolls/{roll_id}/contact-sheet.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Contact Sheet
+         * @description The roll as a contact sheet to print, of each frame the print that the sheet shows: all
+         *     pages as PDF, or one as a picture.
+         */
+        get: operations["contact_sheet_api_rolls__roll_id__contact_sheet__kind__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rolls/{roll_id}/frames": {
         parameters: {
             query?: never;
@@ -1563,6 +1906,9 @@ export interface paths {
         /**
          * Take In
          * @description Take in a capture: the body is the file. It appears when it is complete and readable.
+         *
+         *     A file that Silvrin delivered is not taken in, unless `as_picture` says so: it opens as its
+         *     print, which the header Silvrin-Print of the answer names.
          */
         post: operations["take_in_api_rolls__roll_id__frames_post"];
         delete?: never;
@@ -2790,6 +3136,33 @@ export interface components {
             width: number;
         };
         /**
+         * Contact
+         * @description How a print becomes a negative for contact printing.
+         */
+        Contact: {
+            /**
+             * Ink
+             * @default #000000
+             */
+            ink: string;
+            /**
+             * Marked
+             * @description Marks to lay it by, and a step wedge, about it.
+             * @default true
+             */
+            marked: boolean;
+            /**
+             * Mirrored
+             * @default true
+             */
+            mirrored: boolean;
+            /**
+             * Process
+             * @description Of the shelf, that linearises it.
+             */
+            process?: number | null;
+        };
+        /**
          * ContactSheet
          * @description Frames of a roll in an order.
          */
@@ -2858,10 +3231,18 @@ export interface components {
             error?: string | null;
             /** File */
             file?: string | null;
+            /** Finished At */
+            finished_at?: string | null;
             /** Height */
             height?: number | null;
             /** Id */
             id: number;
+            /**
+             * Limited
+             * @default false
+             */
+            limited: boolean;
+            output: components["schemas"]["Output"];
             /** Print Id */
             print_id: number;
             /** Progress */
@@ -2871,44 +3252,39 @@ export interface components {
              * @enum {string}
              */
             state: "waiting" | "running" | "done" | "failed" | "cancelled";
+            /**
+             * There
+             * @default true
+             */
+            there: boolean;
+            /** Title */
+            title: string;
             /** Width */
             width?: number | null;
         };
         /**
          * DeliveryOrder
-         * @description What to make of a print.
+         * @description What to make of some prints.
          */
         DeliveryOrder: {
             /**
-             * Format
-             * @default tiff
-             * @enum {string}
+             * Clashes
+             * @description What was answered where an output asks about files of its name.
              */
-            format: "tiff" | "jpeg";
+            clashes?: ("number" | "replace") | null;
             /**
-             * Long Side
-             * @description Pixels; empty is full size.
+             * Frames
+             * @description Of each the print that the sheet shows; those without one are left out.
+             * @default []
              */
-            long_side?: number | null;
+            frames: number[];
+            /** Outputs */
+            outputs: components["schemas"]["Output"][];
             /**
-             * Mounted
-             * @description As the print is mounted, or the picture alone.
-             * @default true
+             * Prints
+             * @default []
              */
-            mounted: boolean;
-            /**
-             * Print Size
-             * @description At the print's size and resolution, in place of a long side.
-             * @default false
-             */
-            print_size: boolean;
-            /**
-             * Space
-             * @description Of a print that has colour.
-             * @default srgb
-             * @enum {string}
-             */
-            space: "srgb" | "display-p3";
+            prints: number[];
         };
         /**
          * DensitometerEntry
@@ -3213,6 +3589,28 @@ export interface components {
             y: number;
         };
         /**
+         * DryingLine
+         * @description How things stand on the line, in short.
+         */
+        DryingLine: {
+            /** Current */
+            current: number;
+            /** Failed */
+            failed: number;
+            /** Finished */
+            finished: number;
+            /** Progress */
+            progress: number;
+            /** Running */
+            running: number;
+            /** Seconds Left */
+            seconds_left: number | null;
+            /** Version */
+            version: number;
+            /** Waiting */
+            waiting: number;
+        };
+        /**
          * Dust
          * @description What the dust finder says.
          */
@@ -3401,6 +3799,22 @@ export interface components {
              * @default 0.5
              */
             y: number;
+        };
+        /**
+         * FileSize
+         * @description Of a file that an order would write.
+         */
+        FileSize: {
+            /** Coloured */
+            coloured: boolean;
+            /** Height */
+            height: number;
+            /** Limited */
+            limited: boolean;
+            /** Ppi */
+            ppi: number;
+            /** Width */
+            width: number;
         };
         /**
          * FilmLook
@@ -4188,6 +4602,32 @@ export interface components {
             kind: "stock" | "filter" | "light" | "paper" | "toner" | "toning";
         };
         /**
+         * KeptProcess
+         * @description A process of the shelf.
+         */
+        KeptProcess: {
+            /** Base */
+            base: number;
+            /** Black */
+            black: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Rounds */
+            rounds: number;
+        };
+        /**
+         * KeptSet
+         * @description A set of outputs to be kept.
+         */
+        KeptSet: {
+            /** Name */
+            name: string;
+            /** Outputs */
+            outputs: components["schemas"]["Output"][];
+        };
+        /**
          * LaidBands
          * @description Hue bands, as the recipe has them.
          */
@@ -4600,6 +5040,17 @@ export interface components {
             y: number[];
         };
         /**
+         * LineView
+         * @description The drying line.
+         */
+        LineView: {
+            /** Finished */
+            finished: components["schemas"]["Delivery"][];
+            line: components["schemas"]["DryingLine"];
+            /** Open */
+            open: components["schemas"]["Delivery"][];
+        };
+        /**
          * Lines
          * @description One or two lines that should be level or upright, two ends each, in pixels of the finished
          *     picture.
@@ -4639,6 +5090,11 @@ export interface components {
             /** Height */
             height: number;
             mounted: components["schemas"]["Mounted"];
+            /**
+             * Outside
+             * @description Share that a press cannot give back.
+             */
+            outside: number | null;
             /** Picture Height */
             picture_height: number;
             /** Picture Width */
@@ -4652,7 +5108,7 @@ export interface components {
              * Show
              * @enum {string}
              */
-            show: "print" | "colour" | "proof" | "plate" | "clipped" | "projected" | "mounted";
+            show: "print" | "colour" | "proof" | "plate" | "clipped" | "projected" | "mounted" | "press";
             strip: components["schemas"]["StripFacts"] | null;
             view: components["schemas"]["LiveView"];
             /** Width */
@@ -4701,6 +5157,11 @@ export interface components {
              * @enum {string}
              */
             plate: "scene" | "negative" | "print";
+            /**
+             * @description Of the print as a press gives it back.
+             * @default null
+             */
+            press: components["schemas"]["PressWish"] | null;
             recipe: components["schemas"]["Recipe"];
             /** Seq */
             seq: number;
@@ -4715,7 +5176,7 @@ export interface components {
              * @default print
              * @enum {string}
              */
-            show: "print" | "colour" | "proof" | "plate" | "clipped" | "projected" | "mounted";
+            show: "print" | "colour" | "proof" | "plate" | "clipped" | "projected" | "mounted" | "press";
             /** @default null */
             strip: components["schemas"]["TestStrip"] | null;
             view: components["schemas"]["LiveView"];
@@ -6194,12 +6655,11 @@ export interface components {
          * @description How things stand.
          */
         News: {
-            /** Deliveries */
-            deliveries: components["schemas"]["Delivery"][];
             /** Frames */
             frames: string;
             /** Imports */
             imports: components["schemas"]["FolderImport"][];
+            line: components["schemas"]["DryingLine"];
             /** Merges */
             merges: components["schemas"]["Merge"][];
         };
@@ -6277,6 +6737,202 @@ export interface components {
             ][];
         };
         /**
+         * Output
+         * @description One kind of file that a print is delivered as.
+         */
+        Output: {
+            /**
+             * Bits
+             * @description A channel; none is as many as it takes.
+             */
+            bits?: (8 | 16) | null;
+            /**
+             * Black Point
+             * @description Black point compensation (ISO 18619).
+             * @default true
+             */
+            black_point: boolean;
+            /**
+             * Bleed
+             * @description PDF: mm of the picture beyond the trim.
+             * @default 0
+             */
+            bleed: number;
+            /**
+             * Camera
+             * @description What the camera wrote goes along.
+             * @default true
+             */
+            camera: boolean;
+            /**
+             * Chroma
+             * @description Colour at full or half size.
+             * @default full
+             * @enum {string}
+             */
+            chroma: "full" | "half";
+            /**
+             * Clash
+             * @default number
+             * @enum {string}
+             */
+            clash: "number" | "ask" | "replace";
+            /**
+             * Compression
+             * @description Of TIFF and OpenEXR, without loss.
+             * @default none
+             * @enum {string}
+             */
+            compression: "none" | "deflate";
+            /**
+             * @default {
+             *       "ink": "#000000",
+             *       "marked": true,
+             *       "mirrored": true
+             *     }
+             */
+            contact: components["schemas"]["Contact"];
+            /**
+             * Creator
+             * @default
+             */
+            creator: string;
+            /**
+             * Folder
+             * @description Where it goes; none is the library's own.
+             */
+            folder?: string | null;
+            /**
+             * Format
+             * @default tiff
+             * @enum {string}
+             */
+            format: "tiff" | "png" | "jpeg" | "jxl" | "avif" | "pdf" | "exr";
+            /**
+             * Holds
+             * @description The print; in OpenEXR its linear light, or density of the film's negative; a negative for contact printing.
+             * @default print
+             * @enum {string}
+             */
+            holds: "print" | "negative" | "contact";
+            /**
+             * Intent
+             * @default relative
+             * @enum {string}
+             */
+            intent: "perceptual" | "relative" | "saturation" | "absolute";
+            /**
+             * Keywords
+             * @default []
+             */
+            keywords: string[];
+            /**
+             * Location
+             * @description Where it was taken goes along too.
+             * @default false
+             */
+            location: boolean;
+            /**
+             * Marks
+             * @description PDF: crop marks.
+             * @default false
+             */
+            marks: boolean;
+            /**
+             * Mounted
+             * @description As the print is mounted, or the picture alone.
+             * @default true
+             */
+            mounted: boolean;
+            /**
+             * Name
+             * @default File
+             */
+            name: string;
+            /**
+             * Profile
+             * @description Which profile of the shelf.
+             */
+            profile?: string | null;
+            /**
+             * Pyramid
+             * @description TIFF in tiles, with smaller pictures beside it.
+             * @default false
+             */
+            pyramid: boolean;
+            /**
+             * Quality
+             * @description Of JPEG, JPEG XL, AVIF and PDF.
+             * @default 95
+             */
+            quality: number;
+            /**
+             * Recipe
+             * @description The recipe goes along inside.
+             * @default true
+             */
+            recipe: boolean;
+            /**
+             * Rights
+             * @default
+             */
+            rights: string;
+            /**
+             * Sidecar
+             * @description The recipe also as a file beside it.
+             * @default false
+             */
+            sidecar: boolean;
+            /**
+             * @default {
+             *       "by": "full",
+             *       "ppi": 300,
+             *       "upscale": false
+             *     }
+             */
+            size: components["schemas"]["Size"];
+            /**
+             * Space
+             * @description own: grey where a print has no colour, else sRGB.
+             * @default own
+             * @enum {string}
+             */
+            space: "own" | "grey" | "srgb" | "display-p3" | "romm" | "profile";
+            /**
+             * Template
+             * @default {roll} {number} {title} - {print}
+             */
+            template: string;
+        };
+        /**
+         * OutputSet
+         * @description Outputs that are made of a print together.
+         */
+        OutputSet: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Outputs */
+            outputs: components["schemas"]["Output"][];
+            /**
+             * Own
+             * @default false
+             */
+            own: boolean;
+        };
+        /**
+         * OutputSets
+         * @description What orders are put together from.
+         */
+        OutputSets: {
+            plain: components["schemas"]["Output"];
+            /** Profiles */
+            profiles: components["schemas"]["OwnProfile"][];
+            /** Sets */
+            sets: components["schemas"]["OutputSet"][];
+        };
+        /**
          * Oval
          * @description All that lies outside an oval in the picture; its middle can be lightened in one.
          */
@@ -6329,6 +6985,18 @@ export interface components {
              * @default 0.5
              */
             y: number;
+        };
+        /**
+         * OwnProfile
+         * @description A profile that was put on the shelf.
+         */
+        OwnProfile: {
+            /** Colours */
+            colours: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * PaperCurves
@@ -6648,6 +7316,24 @@ export interface components {
             zones?: components["schemas"]["ZoneLimit"] | null;
         };
         /**
+         * Plan
+         * @description What an order would write.
+         */
+        Plan: {
+            /** Clashes */
+            clashes: string[];
+            /** Example */
+            example: string[];
+            /** Files */
+            files: number;
+            /** Folders */
+            folders: string[];
+            /** Sizes */
+            sizes: (components["schemas"]["FileSize"] | null)[];
+            /** Without */
+            without: number;
+        };
+        /**
          * Plot
          * @description A curve: x and y in the units the axis names.
          */
@@ -6688,6 +7374,37 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * PressWish
+         * @description A profile of the shelf, and how the print goes through it.
+         */
+        PressWish: {
+            /**
+             * Black Point
+             * @default true
+             */
+            black_point: boolean;
+            /**
+             * Intent
+             * @default relative
+             * @enum {string}
+             */
+            intent: "perceptual" | "relative" | "saturation" | "absolute";
+            /**
+             * Outside
+             * @description Stripes over what falls outside of the profile.
+             * @default false
+             */
+            outside: boolean;
+            /**
+             * Paper
+             * @description With the white and the black of its paper.
+             * @default false
+             */
+            paper: boolean;
+            /** Profile */
+            profile: string;
         };
         /**
          * Print
@@ -6763,6 +7480,32 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * ProcessCurve
+         * @description A process as it was fitted.
+         */
+        ProcessCurve: {
+            /** Base */
+            base: number;
+            /** Black */
+            black: number;
+            /** Correction */
+            correction: number[];
+            /** Curve */
+            curve: number[];
+            /** Density */
+            density: number[];
+            /** Ink */
+            ink: number[];
+            /** Name */
+            name: string;
+            /** Residuals */
+            residuals: number[];
+            /** Rounds */
+            rounds: number;
+            /** Straight */
+            straight: number;
         };
         /**
          * Proof
@@ -7272,6 +8015,40 @@ export interface components {
              * @default 16
              */
             width: number;
+        };
+        /**
+         * Size
+         * @description How large a file is. It is never larger than the capture gives unless `upscale` says so.
+         */
+        Size: {
+            /**
+             * By
+             * @default full
+             * @enum {string}
+             */
+            by: "full" | "print" | "long" | "short" | "box" | "megapixels" | "mm" | "enlargement";
+            /**
+             * Height
+             * @description Of a box, in pixels.
+             */
+            height?: number | null;
+            /**
+             * Ppi
+             * @description Pixels an inch, of a size in mm.
+             * @default 300
+             */
+            ppi: number;
+            /**
+             * Upscale
+             * @description Print larger than the capture, where that is asked.
+             * @default false
+             */
+            upscale: boolean;
+            /**
+             * Value
+             * @description Pixels of a side, megapixels, mm of the long side, or how many times larger than the negative the picture is; none at full size and at the print's own size.
+             */
+            value?: number | null;
         };
         /**
          * Sky
@@ -7796,6 +8573,40 @@ export interface components {
             name: string;
             /** Value */
             value: string;
+        };
+        /**
+         * TargetReadings
+         * @description What a target measured.
+         */
+        TargetReadings: {
+            /**
+             * Name
+             * @default Contact process
+             */
+            name: string;
+            /**
+             * Process
+             * @description Whose linearised target it was, of a round.
+             */
+            process?: number | null;
+            /**
+             * Stand In
+             * @description Read from the stand-in for printer and process.
+             * @default false
+             */
+            stand_in: boolean;
+            /**
+             * Steps
+             * @default 31
+             * @enum {integer}
+             */
+            steps: 21 | 31;
+            /**
+             * Text
+             * @description Densities, as CSV, CGATS.17 or lines.
+             * @default
+             */
+            text: string;
         };
         /**
          * TestStrip
@@ -8643,6 +9454,316 @@ export interface operations {
             };
         };
     };
+    fit_api_contact_fit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TargetReadings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProcessCurve"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    kept_api_contact_processes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptProcess"][];
+                };
+            };
+        };
+    };
+    keep_api_contact_processes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TargetReadings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptProcess"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    one_api_contact_processes__process_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                process_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProcessCurve"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    remove_api_contact_processes__process_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                process_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    target_api_contact_target_png_get: {
+        parameters: {
+            query?: {
+                steps?: number;
+                process?: number | null;
+                ink?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    line_api_deliveries_get: {
+        parameters: {
+            query?: {
+                before?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    order_api_deliveries_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeliveryOrder"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    clear_api_deliveries_finished_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    plan_api_deliveries_plan_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeliveryOrder"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    cancel_all_api_deliveries_waiting_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     get_delivery_api_deliveries__delivery_id__get: {
         parameters: {
             query?: never;
@@ -8674,7 +9795,7 @@ export interface operations {
             };
         };
     };
-    cancel_delivery_api_deliveries__delivery_id__delete: {
+    cancel_api_deliveries__delivery_id__delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -8705,7 +9826,129 @@ export interface operations {
             };
         };
     };
+    again_api_deliveries__delivery_id__again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     delivered_file_api_deliveries__delivery_id__file_get: {
+        parameters: {
+            query?: {
+                inline?: boolean;
+            };
+            header?: never;
+            path: {
+                delivery_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    retry_api_deliveries__delivery_id__retry_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    show_file_api_deliveries__delivery_id__reveal_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                delivery_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    small_api_deliveries__delivery_id__small_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -10334,6 +11577,123 @@ export interface operations {
             };
         };
     };
+    sets_api_output_sets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutputSets"];
+                };
+            };
+        };
+    };
+    keep_set_api_output_sets_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptSet"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutputSet"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_set_api_output_sets__set_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptSet"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutputSet"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    remove_set_api_output_sets__set_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     get_print_api_prints__print_id__get: {
         parameters: {
             query?: never;
@@ -10548,41 +11908,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Print"];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    order_delivery_api_prints__print_id__deliveries_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                print_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DeliveryOrder"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Delivery"];
                 };
             };
             /** @description Validation Error */
@@ -10888,6 +12213,39 @@ export interface operations {
             };
         };
     };
+    table_api_prints__print_id__table__kind__get: {
+        parameters: {
+            query?: {
+                input?: "srgb" | "bt2020";
+                size?: number;
+            };
+            header?: never;
+            path: {
+                print_id: number;
+                kind: "cube" | "clf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     undo_api_prints__print_id__undo_post: {
         parameters: {
             query?: never;
@@ -10911,6 +12269,70 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Print"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_profile_api_profiles_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnProfile"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    remove_profile_api_profiles__profile_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                profile_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {
@@ -11482,6 +12904,43 @@ export interface operations {
             };
         };
     };
+    contact_sheet_api_rolls__roll_id__contact_sheet__kind__get: {
+        parameters: {
+            query?: {
+                paper?: "a4" | "a3" | "10x8";
+                columns?: number;
+                /** @description Of a picture. */
+                page?: number;
+                /** @description Frames with this mark alone. */
+                only?: ("none" | "ring" | "dot" | "cross") | null;
+            };
+            header?: never;
+            path: {
+                roll_id: number;
+                kind: "pdf" | "jpg";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     list_frames_api_rolls__roll_id__frames_get: {
         parameters: {
             query?: never;
@@ -11517,6 +12976,7 @@ export interface operations {
         parameters: {
             query: {
                 name: string;
+                as_picture?: boolean;
             };
             header?: never;
             path: {

@@ -16,8 +16,23 @@ export type Merge = Schemas["Merge"];
 export type FolderImport = Schemas["FolderImport"];
 export type ImportFile = Schemas["ImportFile"];
 export type FolderView = Schemas["FolderView"];
-export type Delivery = Schemas["Delivery"];
+export type Output = Full<Schemas["Output"]>;
+export type Delivery = Omit<Full<Schemas["Delivery"]>, "output"> & { output: Output };
 export type DeliveryOrder = Schemas["DeliveryOrder"];
+/** A profile, and how the print goes through it. */
+export type Through = Full<Schemas["PressWish"]>;
+export type ProcessCurve = Schemas["ProcessCurve"];
+export type KeptProcess = Schemas["KeptProcess"];
+export type TargetReadings = Schemas["TargetReadings"];
+export type Plan = Schemas["Plan"];
+export type DryingLine = Schemas["DryingLine"];
+export type LineView = { line: DryingLine; open: Delivery[]; finished: Delivery[] };
+export type OutputSet = { id: string; name: string; own: boolean; outputs: Output[] };
+export type OutputSets = {
+  plain: Output;
+  sets: OutputSet[];
+  profiles: Schemas["OwnProfile"][];
+};
 /** Header of a picture; all curves are with the figures. */
 export type LiveFrame = Omit<Schemas["LiveFrame"], "facts" | "curves"> & { facts: Facts };
 export type LiveView = Schemas["LiveView"];

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import type { Frame, Print, RecipeSchema, Shelf } from "../api/client";
+import { DeliverDialog } from "../deliver/DeliverDialog";
 import { useNotice } from "../parts/Notice";
 import { ApplyDialog } from "../recipes/ApplyDialog";
 import { KeepDialog } from "../recipes/KeepDialog";
@@ -14,7 +15,6 @@ import {
 } from "../state/bench";
 import { BenchHeader } from "./BenchHeader";
 import { Panes } from "./compare/Panes";
-import { DeliverDialog } from "./DeliverDialog";
 import { FindDialog } from "./find/FindDialog";
 import { KeysSheet } from "./KeysSheet";
 import { LightPathStrip } from "./LightPathStrip";
@@ -27,6 +27,7 @@ import { MatchDialog } from "./match/MatchDialog";
 import { PlateLegend } from "./PlateLegend";
 import { ProposedLine } from "./ProposedLine";
 import { PictureView } from "./picture/PictureView";
+import { PressBar } from "./picture/PressBar";
 import { WallBar } from "./picture/Wall";
 import { History } from "./prints/History";
 import { Apart } from "./ring/Apart";
@@ -121,11 +122,12 @@ function UnderThePicture() {
 }
 
 function OverThePicture() {
-  const { metering, heat, shown, side, tones } = useBench(
+  const { metering, heat, shown, press, side, tones } = useBench(
     ({ tool, shown, peek, side, reading }) => ({
       heat: peek === "heat",
       metering: tool.kind === "meter",
       shown: peek ? null : shown.kind,
+      press: !peek && shown.kind === "press" ? shown.through : null,
       side,
       tones: tonesOf(reading, side),
     }),
@@ -136,6 +138,7 @@ function OverThePicture() {
       {heat && <HeatLegend />}
       {shown === "plate" && <PlateLegend tones={tones} side={side} />}
       {shown === "proof" && <WallBar />}
+      {press && <PressBar through={press} />}
       {shown === "timed" && <Timer />}
     </>
   );
@@ -195,13 +198,15 @@ function Dialogs() {
       )}
       {dialog === "apart" && <Apart onClose={close} />}
       {dialog === "ring" && <RingAround onClose={close} />}
-      <DeliverDialog
-        printId={print}
-        frame={frame}
-        open={dialog === "deliver"}
-        onOpen={(open) => store.setState({ dialog: open ? "deliver" : null })}
-        kept={kept}
-      />
+      {dialog === "deliver" && (
+        <DeliverDialog
+          prints={[print]}
+          of={`${frame.roll_name}, frame ${frame.number}, ${frame.title}`}
+          onClose={close}
+          kept={kept}
+          onPress={(through) => store.setState({ dialog: null, shown: { kind: "press", through } })}
+        />
+      )}
     </>
   );
 }

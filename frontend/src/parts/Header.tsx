@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { Link } from "wouter";
+import { DryingFold } from "../drying/DryingFold";
 
 export function Header({ children, actions }: { children: ReactNode; actions: ReactNode }) {
   return (
@@ -11,7 +12,9 @@ export function Header({ children, actions }: { children: ReactNode; actions: Re
         Silvrin
       </Link>
       <div className="flex min-w-0 items-center gap-4 text-soft">{children}</div>
-      <Link href="/shelf" className="ml-auto shrink-0 text-[12.5px] text-soft hover:text-ink">
+      <span className="ml-auto" />
+      <DryingFold />
+      <Link href="/shelf" className=" shrink-0 text-[12.5px] text-soft hover:text-ink">
         Shelf
       </Link>
       <div className="flex shrink-0 items-center gap-1.5">{actions}</div>

@@ -18,6 +18,7 @@ interface ChosenBarProps {
   onBin: () => void;
   onMerge: () => void;
   onApply: () => void;
+  onDeliver: () => void;
   onFacts: () => void;
 }
 
@@ -35,6 +36,7 @@ export function ChosenBar(props: ChosenBarProps) {
     onBin,
     onMerge,
     onApply,
+    onDeliver,
     onFacts,
   } = props;
   const none = count === 0;
@@ -75,6 +77,13 @@ export function ChosenBar(props: ChosenBarProps) {
         onClick={onApply}
       >
         Recipe…
+      </Button>
+      <Button
+        disabled={none}
+        title="Writes the prints of these frames to files"
+        onClick={onDeliver}
+      >
+        Deliver…
       </Button>
       <select
         aria-label="Move to a roll"

@@ -6,11 +6,17 @@ const SAY = {
   reading: "looked over",
   done: "on the sheet",
   known: "here already",
+  print: "a print",
   refused: "refused",
 } as const;
 
 /** How each file fares that is being taken in. */
-export function ImportList({ items, onClear }: { items: Import[]; onClear: () => void }) {
+export function ImportList(props: {
+  items: Import[];
+  onClear: () => void;
+  onAsPicture: (item: Import) => void;
+}) {
+  const { items, onClear, onAsPicture } = props;
   if (items.length === 0) return null;
   const refused = items.filter((item) => item.stage === "refused").length;
   const taken = items.filter((item) => item.stage === "done").length;
@@ -41,6 +47,15 @@ export function ImportList({ items, onClear }: { items: Import[]; onClear: () =>
             {item.stage === "refused" ? (
               <p className="mt-0.5 text-small text-soft">
                 {item.reason?.replace(`${item.name}: `, "")}
+                {item.delivered && (
+                  <button
+                    type="button"
+                    className="ml-1 underline hover:text-ink"
+                    onClick={() => onAsPicture(item)}
+                  >
+                    Take it in as a picture
+                  </button>
+                )}
               </p>
             ) : (
               <div className="mt-1 h-0.5 bg-[#3d3d3d]">

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Roll } from "../api/client";
+import { ContactSheetMenu } from "./ContactSheetMenu";
 
 interface RollTitleProps {
   roll: Roll | undefined;
@@ -58,6 +59,7 @@ export function RollTitle({ roll, shown, onRename, onBin }: RollTitleProps) {
       >
         Bin roll
       </button>
+      {roll.frames > 0 && <ContactSheetMenu roll={roll.id} />}
     </>
   );
 }

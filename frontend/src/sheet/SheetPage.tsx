@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useLocation } from "wouter";
 import { api, chosenOf, type Frame, type Mark } from "../api/client";
+import { DeliverDialog } from "../deliver/DeliverDialog";
 import { Button } from "../parts/Button";
 import { Header } from "../parts/Header";
 import { Notable, useNotice } from "../parts/Notice";
@@ -43,6 +44,7 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
   const [binning, setBinning] = useState(false);
   const [merging, setMerging] = useState<{ frames: Frame[]; again?: Frame } | null>(null);
   const [applying, setApplying] = useState(false);
+  const [delivering, setDelivering] = useState(false);
   const [reveal, setReveal] = useState<{ id: number } | null>(null);
 
   const rolls = useQuery({ queryKey: ["rolls"], queryFn: api.rolls });
@@ -65,6 +67,7 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
   const imports = useImports(
     current,
     useCallback((id: number) => go(`/roll/${id}`), [go]),
+    useCallback((id: number) => go(`/print/${id}`), [go]),
   );
   const take = (files: File[]) => imports.take(files).catch(tell);
   const { mutate: openFrame } = sheet.open;
@@ -245,6 +248,7 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
               onBin={binChosen}
               onMerge={merge}
               onApply={() => setApplying(true)}
+              onDeliver={() => setDelivering(true)}
               onFacts={() => setFacts(!facts)}
             />
           )}
@@ -282,6 +286,17 @@ export function SheetPage({ rollId }: { rollId: number | null }) {
           frames={choice.all}
           onDone={sheet.refresh}
           onClose={() => setApplying(false)}
+        />
+      )}
+      {delivering && (
+        <DeliverDialog
+          frames={choice.all}
+          of={
+            choice.all.length === 1 && chosen
+              ? `${chosen.roll_name}, frame ${chosen.number}, ${chosen.title}`
+              : `${choice.all.length} frames, of each the print that the sheet shows`
+          }
+          onClose={() => setDelivering(false)}
         />
       )}
       {merging && (

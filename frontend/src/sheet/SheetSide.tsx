@@ -84,7 +84,11 @@ export function SheetSide(props: SideProps) {
           take in a folder
         </button>
       </div>
-      <ImportList items={imports.items} onClear={imports.clear} />
+      <ImportList
+        items={imports.items}
+        onClear={imports.clear}
+        onAsPicture={imports.takeAsPicture}
+      />
       <FolderImports />
       <Merges />
       {(bin.data?.length ?? 0) > 0 && (

@@ -2,9 +2,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useReducer } from "react";
 import { api, Problem, sendCapture } from "../api/client";
 
-export type Stage = "waiting" | "sending" | "reading" | "done" | "known" | "refused";
+export type Stage = "waiting" | "sending" | "reading" | "done" | "known" | "print" | "refused";
 
-export const ENDED: readonly Stage[] = ["done", "known", "refused"];
+export const ENDED: readonly Stage[] = ["done", "known", "print", "refused"];
 
 export interface Import {
   id: number;
@@ -12,6 +12,8 @@ export interface Import {
   stage: Stage;
   share: number;
   reason?: string;
+  /** A delivered print whose capture is not here: the file itself can be taken in. */
+  delivered?: File;
 }
 
 type Action =
@@ -30,16 +32,21 @@ function reduce(list: Import[], action: Action): Import[] {
   }
 }
 
+const DELIVERED = "A delivered print";
 const AT_ONCE = 2;
 let nextId = 1;
 
 /** Takes files in, two at a time, and tells how each fares. */
-export function useImports(rollId: number | null, onRoll: (roll: number) => void) {
+export function useImports(
+  rollId: number | null,
+  onRoll: (roll: number) => void,
+  onPrint: (print: number) => void,
+) {
   const [items, dispatch] = useReducer(reduce, []);
   const queries = useQueryClient();
 
   const take = useCallback(
-    async (files: File[]) => {
+    async (files: File[], asPicture = false) => {
       if (files.length === 0) return;
       let roll = rollId;
       if (roll === null) {
@@ -61,15 +68,21 @@ export function useImports(rollId: number | null, onRoll: (roll: number) => void
           const change = (to: Partial<Import>) => dispatch({ type: "change", id, to });
           change({ stage: "sending" });
           try {
-            const { known } = await sendCapture(target, next.file, (share) =>
-              change({ share, stage: share < 1 ? "sending" : "reading" }),
+            const { known, print } = await sendCapture(
+              target,
+              next.file,
+              (share) => change({ share, stage: share < 1 ? "sending" : "reading" }),
+              asPicture,
             );
-            change({ stage: known ? "known" : "done", share: 1 });
+            change({ stage: print !== null ? "print" : known ? "known" : "done", share: 1 });
+            if (print !== null && files.length === 1) onPrint(print);
             queries.invalidateQueries({ queryKey: ["frames", "sheet", target] });
           } catch (error) {
             change({
               stage: "refused",
               reason: error instanceof Problem ? error.message : String(error),
+              delivered:
+                error instanceof Problem && error.title === DELIVERED ? next.file : undefined,
             });
           }
         }
@@ -77,10 +90,15 @@ export function useImports(rollId: number | null, onRoll: (roll: number) => void
       await Promise.all(Array.from({ length: AT_ONCE }, work));
       queries.invalidateQueries({ queryKey: ["rolls"] });
     },
-    [rollId, onRoll, queries],
+    [rollId, onRoll, onPrint, queries],
   );
 
-  return { items, take, clear: () => dispatch({ type: "clear" }) };
+  const takeAsPicture = ({ id, delivered }: Import) => {
+    if (!delivered) return;
+    dispatch({ type: "change", id, to: { delivered: undefined } });
+    return take([delivered], true);
+  };
+  return { items, take, takeAsPicture, clear: () => dispatch({ type: "clear" }) };
 }
 
 /** Every file of what was dropped, folders opened. */

@@ -206,6 +206,9 @@ export function ShelfPage() {
         <Link href="/" className="hover:text-ink">
           Contact sheet
         </Link>
+        <Link href="/contact" className="hover:text-ink">
+          Contact processes
+        </Link>
       </Header>
       <div className="grid min-h-0 flex-1 grid-cols-[288px_1fr_296px]">
         <aside className="flex min-h-0 flex-col border-r border-black bg-panel px-3 py-3.5">

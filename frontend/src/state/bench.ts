@@ -18,6 +18,7 @@ import type {
   Spot,
   StationName,
   TestStrip,
+  Through,
 } from "../api/client";
 import { isInside, type PicturePlace, type Point, type Size, type Zoom } from "../bench/places";
 import { FIRST_WALL, type WallSettings } from "../bench/wall";
@@ -36,6 +37,8 @@ export type Shown =
   | { kind: "print" }
   /** As it is seen on its paper, on a white wall. */
   | { kind: "proof" }
+  /** As a press or a printer gives it back, through a profile of the shelf. */
+  | { kind: "press"; through: Through }
   /** In eleven flat tones. */
   | { kind: "plate" }
   /** Some zones stand while the rest sinks back. */
@@ -378,7 +381,9 @@ export const isMounted = ({
   comparing,
   along,
 }: Pick<Bench, "station" | "shown" | "peek" | "tool" | "comparing" | "along">): boolean =>
-  (shown.kind === "proof" || (station === "mount" && shown.kind === "print")) &&
+  (shown.kind === "proof" ||
+    shown.kind === "press" ||
+    (station === "mount" && shown.kind === "print")) &&
   (peek === null || (peek === "edges" && shown.kind === "print")) &&
   tool.kind === "look" &&
   comparing === null &&

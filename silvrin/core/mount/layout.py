@@ -129,14 +129,16 @@ def fitted(mount: MountSettings, width: int, height: int, long_side: int) -> Lay
     scale = long_side / max(full.whole.width, full.whole.height)
     if scale >= 1.0:
         return full
-    best = None
-    for tries in range(-2 * TRIES, TRIES):  # a little smaller to a little larger: all is rounded
+    best, reached = None, 0
+    # from nearest on, a little smaller and a little larger: all is rounded
+    for tries in sorted(range(-2 * TRIES, TRIES), key=abs):
         near = scale * (1.0 + tries / (2.0 * long_side))
         wide, tall = (
             max(1, round(side * near)) for side in (full.picture.width, full.picture.height)
         )
         found = layout(mount, wide, tall, full.pitch * near)
-        if best is None or max(found.whole.width, found.whole.height) <= long_side:
-            best = found
+        longest = max(found.whole.width, found.whole.height)
+        if best is None or reached < longest <= long_side:
+            best, reached = found, longest if longest <= long_side else 0
     assert best is not None
     return best

@@ -40,8 +40,9 @@ def margin_of(radius: float) -> int:
 
 
 def _weights(radius: float) -> F32:
-    """Of a Gaussian, from its middle on, as far as they matter."""
-    reach = max(1, int(np.ceil(REACH * radius)))
+    """Of a Gaussian, from its middle on, as far as they matter; an even number beside the middle,
+    which the kernel takes by twos."""
+    reach = 2 * int(np.ceil(max(1.0, REACH * radius) / 2.0))
     found = np.exp(-0.5 * (np.arange(reach + 1) / radius) ** 2)
     return np.asarray(found / (found[0] + 2.0 * found[1:].sum()), np.float32)
 

@@ -29,7 +29,7 @@ from .shown import (
 )
 from .sitting import Sitting
 from .spot import METER_RADIUS, Spot
-from .strips import PrintedStrip, print_strip, strips
+from .strips import PrintedStrip, densities, print_strip, strips
 
 __all__ = [
     "METER_RADIUS",
@@ -42,6 +42,7 @@ __all__ = [
     "StationCache",
     "clipped_parts",
     "code",
+    "densities",
     "grey_of",
     "hatched",
     "heat",

@@ -59,7 +59,7 @@ def line_of(each: Pass, sitting: Sitting, cache: StationCache, see: See, meter: 
 def ground_of(sitting: Sitting, cache: StationCache, see: See, meter: See) -> Ground:
     """The whole picture at the underlay's size; what is known of its light is kept."""
     places = cache.get((sitting.key, "places"), lambda: _places(sitting))
-    side = sitting.picture.width, sitting.picture.height
+    side = sitting.geometry.window[2], sitting.geometry.window[3]
     step = np.array([places.shape[1] / side[0], places.shape[0] / side[1]])
 
     def to_ground(found: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -90,8 +90,8 @@ def _places(sitting: Sitting) -> F32:
     between knots: it is asked there, and places between them lie on straight lines."""
     view = sitting.picture.whole(SIZE)
     (x, across), (y, down) = _knots(view.out_width), _knots(view.out_height)
-    x = (x + 0.5) * view.width / view.out_width
-    y = (y + 0.5) * view.height / view.out_height
+    x = (x + 0.5) * sitting.geometry.window[2] / view.out_width
+    y = (y + 0.5) * sitting.geometry.window[3] / view.out_height
     knots = PicturePlaces(np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2))
     found = sitting.geometry.picture_to_capture(knots).reshape(len(y), len(x), 2)
     found = found.astype(np.float32)

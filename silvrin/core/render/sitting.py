@@ -6,6 +6,7 @@ from functools import cached_property
 
 from ..capture.geometry import Geometry
 from ..capture.seen import geometry_of, key_of_seen, seen
+from ..enlarged import Enlarged
 from ..light_path import LightPath
 from ..mount.mounting import NO_CAPTION, Caption
 from ..picture import LinearPicture
@@ -20,11 +21,13 @@ class Sitting:
     path: LightPath
     caption: Caption = NO_CAPTION  # what its mount says of the frame
     rendered: bool = False  # from a finished file, on which a camera laid its curve
+    larger: tuple[int, int] | None = None  # width and height, where it is printed larger than taken
 
     @cached_property
     def picture(self) -> LinearPicture:
         """The capture as the stations after Capture see it."""
-        return seen(self.capture, self.path)
+        found = seen(self.capture, self.path)
+        return found if self.larger is None else Enlarged(found, *self.larger)
 
     @cached_property
     def geometry(self) -> Geometry:
@@ -34,7 +37,7 @@ class Sitting:
     @cached_property
     def key(self) -> Hashable:
         """Names the picture in caches."""
-        return self.name, key_of_seen(self.path)
+        return self.name, key_of_seen(self.path), self.larger
 
     @property
     def pitch(self) -> float:

@@ -18,6 +18,7 @@ from ..light_path import LightPath
 from ..mount.sharpening import margin_of, radius_of, sharpened, sharpened_strips
 from ..picture import View
 from ..plate import Grid, Plate
+from ..toner.places import ByPlace
 from .coding import F32, code
 from .darkroom import Darkroom, blur_margin
 from .mixing import mixture
@@ -69,12 +70,34 @@ def _same(pixels: F32) -> F32:
 def _strips(
     sitting: Sitting, size: tuple[int, int] | None, bits: int, wanted: Callable[[], bool]
 ) -> Iterator[NDArray[Any]]:
+    path, room = sitting.path, Darkroom()
+    by_hand = room.printing(sitting)
+    for negative, own in _negatives(sitting, room, size, wanted):
+        toned = by_place(path, by_hand, negative, partial(_same, own))
+        worked = path[Projection].worked(negative, by_hand, own)
+        yield path.print_out(worked, bits, toned)
+
+
+def densities(
+    sitting: Sitting,
+    size: tuple[int, int] | None = None,
+    wanted: Callable[[], bool] = lambda: True,
+) -> Iterator[F32]:
+    """The negative from top to bottom, with its grain, in strips (rows, width) of density above
+    base and fog; as `strips`."""
+    for negative, _ in _negatives(sitting, Darkroom(), size, wanted):
+        yield negative.pixels
+
+
+def _negatives(
+    sitting: Sitting, room: Darkroom, size: tuple[int, int] | None, wanted: Callable[[], bool]
+) -> Iterator[tuple[Plate, F32]]:
+    """Strips of the negative, and the coded light of each."""
     picture, path = sitting.picture, sitting.path
     whole_size = picture.width, picture.height
     view = View(0, 0, *whole_size, *(size or whole_size))
     whole_light = picture.cut(view) if view.out_width < picture.width else None
-    room = Darkroom()
-    under, by_hand = room.under(sitting), room.printing(sitting)
+    under = room.under(sitting)
     whole = Grid.of(view, picture)
     blur = path[Exposure].blur(picture.film_side) / whole.pitch_x
     margin = blur_margin(blur) + blur_margin(path[Negative].reach(whole, under.effects))
@@ -93,10 +116,7 @@ def _strips(
         developed = path[Negative].developed(exposure, under)
         here = slice(top - first, top - first + rows)
         negative = path[Negative].with_grain(developed.part(here, EVERYTHING))
-        own = np.ascontiguousarray(coded.pixels[here])
-        toned = by_place(path, by_hand, negative, partial(_same, own))
-        worked = path[Projection].worked(negative, by_hand, own)
-        yield path.print_out(worked, bits, toned)
+        yield negative, np.ascontiguousarray(coded.pixels[here])
 
 
 @dataclass(frozen=True)
@@ -110,9 +130,11 @@ class PrintedStrip:
     rows: int
 
 
-def print_strip(negative: Plate, path: LightPath, strip: TestStrip) -> PrintedStrip:
-    """A negative printed under the times of a test strip, or on its grades; where patches leave a
-    place over, the paper is bare."""
+def print_strip(
+    negative: Plate, path: LightPath, strip: TestStrip, toned: ByPlace | None = None
+) -> PrintedStrip:
+    """A negative printed under the times of a test strip, or on its grades, by the base exposure;
+    `toned` is what the toner does by place. Where patches leave a place over, the paper is bare."""
     density = negative.pixels
     values = strip.values(path[Projection].time, path.things.paper.grades)
     if strip.patch is not None:
@@ -131,7 +153,8 @@ def print_strip(negative: Plate, path: LightPath, strip: TestStrip) -> PrintedSt
         if strip.patch is not None:
             x, y = strip.patch
             part = _about(y, place[0], density.shape[0]), _about(x, place[1], density.shape[1])
-        printed.append((place, here.print_out(negative.part(*part))))
+        by_place = None if toned is None else toned.part(*part)
+        printed.append((place, here.print_out(negative.part(*part), toned=by_place)))
     numbers = np.full((*density.shape, *printed[0][1].shape[2:]), 255, np.uint8)
     for place, tones in printed:
         numbers[place] = tones

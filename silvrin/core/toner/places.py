@@ -85,3 +85,9 @@ class ByPlace:
 
     maps: F32
     coded: F32
+
+    def part(self, rows: slice, columns: slice) -> "ByPlace":
+        """The same of a part of the plate."""
+        maps = self.maps if self.maps is NOWHERE else self.maps[:, rows, columns]
+        coded = self.coded if self.coded is COLOURLESS else self.coded[rows, columns]
+        return ByPlace(np.ascontiguousarray(maps), np.ascontiguousarray(coded))

@@ -42,6 +42,7 @@ from ...core.render import (
 from ...core.render.breaking import BREAKS, UNSURE
 from ...core.render.mounting import INCH
 from ...core.render.printing import over
+from ...files.delivery.press import Press
 from .curves import CurvesSent
 from .messages import (
     Facts,
@@ -159,12 +160,14 @@ def _shown(
     if request.show == "proof":
         as_seen = partial(_proofed, darkroom, sitting)
         return mounted_view(sitting, view, as_seen, paper_seen(path)), None
-    if request.show == "mounted":
+    if request.show in ("mounted", "press"):
         return mounted_view(sitting, view, partial(_in_mount, darkroom, sitting, request)), None
     if request.show == "projected":
         return projected(darkroom.negative(sitting, view), path), None
     if request.strip:
-        printed = print_strip(darkroom.negative(sitting, view), path, request.strip)
+        negative = darkroom.negative(sitting, view)
+        by_place = darkroom.toned(sitting, negative, view)
+        printed = print_strip(negative, path, request.strip, by_place)
         laid = StripFacts(
             over=request.strip.over,
             values=printed.values,
@@ -259,16 +262,21 @@ def answer(
     sent: CurvesSent,
     camera_ev: float | None = None,
     odd_white: bool = False,
+    press: Press | None = None,
 ) -> bytes:
     """The message for a request; of the frame, its exposure value, and whether its camera's white
-    balance was set on what no lamp lights."""
+    balance was set on what no lamp lights; `press` is what the request wants to see it by."""
     path, picture = sitting.path, sitting.picture
     size = picture.width, picture.height
-    if request.show in ("mounted", "proof"):
+    if request.show in ("mounted", "proof", "press"):
         whole = mounted_size(sitting).whole
         size = whole.width, whole.height
     view = inside(View(**request.view.model_dump()), *size)
     pixels, strip = _shown(darkroom, sitting, view, request)
+    outside = None
+    if request.show == "press" and press is not None and request.press is not None:
+        outside = press.share_outside(pixels)
+        pixels = press.shown(pixels, request.press.outside)
     header = LiveFrame(
         seq=request.seq,
         show=request.show,
@@ -281,6 +289,7 @@ def answer(
         mounted=mounted(darkroom, sitting),
         shape=shape_of(sitting.geometry),
         strip=strip,
+        outside=outside,
         reading=None if request.hurry else _reading(darkroom, sitting, camera_ev, odd_white),
         facts=facts(path),
         curves=sent.of(path),

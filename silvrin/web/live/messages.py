@@ -6,12 +6,13 @@ from pydantic import BaseModel, Field
 
 from ...core.enlarger.test_strip import TestStrip
 from ...core.render.shown import Side
+from ...files.delivery.output import Intent
 from ..inputs import Input, UnderRecipe
 from .curves import Curves
 
 MOST_VIEW = 8192
 
-Show = Literal["print", "colour", "proof", "plate", "clipped", "projected", "mounted"]
+Show = Literal["print", "colour", "proof", "plate", "clipped", "projected", "mounted", "press"]
 
 
 class LiveView(Input):
@@ -33,6 +34,16 @@ class HeldZones(Input):
     last: int = Field(ge=0, le=10)
 
 
+class PressWish(Input):
+    """A profile of the shelf, and how the print goes through it."""
+
+    profile: str = Field(max_length=64)
+    intent: Intent = "relative"
+    black_point: bool = True
+    paper: bool = Field(False, description="With the white and the black of its paper.")
+    outside: bool = Field(False, description="Stripes over what falls outside of the profile.")
+
+
 class LiveRequest(UnderRecipe):
     """What the window wants to see."""
 
@@ -52,6 +63,7 @@ class LiveRequest(UnderRecipe):
     hatched: int | Literal["all"] | None = Field(
         None, description="The area of a pass, by its number from 0, or of all, under lines."
     )
+    press: PressWish | None = Field(None, description="Of the print as a press gives it back.")
     heat: bool = Field(False, description="What the printing map gives, in stops, as colours.")
     hurry: bool = Field(
         False, description="Without the reading: while a stroke is drawn only the picture matters."
@@ -186,6 +198,7 @@ class LiveFrame(BaseModel):
     mounted: Mounted
     shape: Shape
     strip: StripFacts | None
+    outside: float | None = Field(description="Share that a press cannot give back.")
     reading: Reading | None = Field(description="Empty where it was not asked for.")
     facts: Facts
     curves: Curves

@@ -14,11 +14,12 @@ from concurrent.futures import ThreadPoolExecutor
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import ValidationError
 
-from ...core.kernels.run import THREADS
+from ...core.kernels.run import THREADS, first
 from ...core.recipe.wording import explain
 from ...core.render import Darkroom, Sitting
 from ...errors import BadRecipe, NotFound, SilvrinError
-from ...store import rolls
+from ...files.delivery.press import Press
+from ...store import output_sets, rolls
 from ...store.library import Library, caption_of
 from .answer import answer
 from .curves import CurvesSent
@@ -63,7 +64,21 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
                 sitting = Sitting((frame.sha256, "rough"), rough, path, caption_of(frame))
             facts = frame.metadata
             odd_white = frame.kind == "raw" and facts.temperature is None
-            return answer(darkroom, sitting, request, sent, facts.exposure_value, odd_white)
+            ev, press = facts.exposure_value, press_of(request)
+            return answer(darkroom, sitting, request, sent, ev, odd_white, press)
+
+        def press_of(request: LiveRequest) -> Press | None:
+            if request.press is None:
+                return None
+            content = output_sets.profile(library.database.read, request.press.profile)
+            if content is None:
+                raise BadRecipe("This profile is not on the shelf any more; choose another.")
+            wish = request.press
+            return Press(content, wish.intent, wish.black_point, wish.paper)
+
+        def first_of_all(request: LiveRequest) -> bytes:
+            with first():
+                return answered(request)
 
         async def develop() -> None:
             """The picture itself, once it is there: what was shown last is shown anew."""
@@ -90,7 +105,7 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
                 try:
                     request = LiveRequest.model_validate_json(text)
                     seq = request.seq
-                    message = await loop.run_in_executor(_answering, answered, request)
+                    message = await loop.run_in_executor(_answering, first_of_all, request)
                     await socket.send_bytes(message)
                 except ValidationError as error:
                     await _say(socket, BadRecipe("; ".join(explain(error)) + "."), seq)

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from silvrin.core.enlarger.shapes import Card, Whole
+from silvrin.core.enlarger.test_strip import TestStrip
 from silvrin.core.picture import LinearPicture
 from silvrin.core.recipe import (
     Bath,
@@ -17,7 +18,7 @@ from silvrin.core.recipe import (
     Recipe,
     TonerSettings,
 )  # fmt: skip
-from silvrin.core.render import Darkroom, Sitting, strips
+from silvrin.core.render import Darkroom, Sitting, print_strip, strips
 from silvrin.core.render.shown import grey_of
 from silvrin.core.toner.places import NOWHERE, ByPlace, ToningByPlace
 from tests.worked import worked_path
@@ -77,6 +78,18 @@ class CaptureColourTest(unittest.TestCase):
         np.testing.assert_array_equal(np.concatenate(list(strips(sat, bits=8))), seen)
         fine = np.concatenate(list(strips(sat, bits=16)))
         self.assertLess(np.abs(fine / 257.0 - seen).max(), 0.51)
+
+    def test_the_middle_of_a_test_strip_has_the_numbers_of_the_view(self) -> None:
+        for sat in (
+            sitting(TonerSettings(baths=SEPIA), kept_off()),
+            sitting(TonerSettings(capture_colour=0.7)),
+        ):
+            room, view = Darkroom(), sat.picture.whole(128)
+            negative = room.negative(sat, view)
+            asked = TestStrip(count=3, step=0.5, lie="upright")
+            strip = print_strip(negative, sat.path, asked, room.toned(sat, negative, view))
+            place = slice(*(128 * k // 3 for k in (1, 2)))
+            np.testing.assert_array_equal(strip.numbers[:, place], room.view(sat, view)[:, place])
 
 
 def kept_off(**more: float) -> Pass:

@@ -41,6 +41,7 @@ export const wantedFor = (other: Compared, recipe: Recipe): Omit<Wanted, "view">
   held: null,
   only: null,
   hatched: null,
+  press: null,
   heat: false,
   hurry: false,
 });

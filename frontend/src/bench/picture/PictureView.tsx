@@ -57,6 +57,7 @@ const about = (bench: Bench) => {
     sheet: proof && !bench.header?.mounted.changes ? tint : null,
     ground: GROUNDS[bench.surround],
     wall: proof ? bench.wall : null,
+    barred: proof || (mounted && bench.shown.kind === "press"),
     mounted: mounted ? (bench.header?.mounted ?? null) : null,
     zoom: whole ? ("fit" as const) : bench.zoom,
     showing: mounted && !proof ? "mounted" : (bench.peek ?? bench.shown.kind),
@@ -66,11 +67,11 @@ const about = (bench: Bench) => {
 /** The print on its surround: fitted or at 100 %, where it is dragged to be looked over. */
 export function PictureView() {
   const store = useBenchStore();
-  const { frame, sheet, ground, wall, mounted, zoom, showing } = useBench(about);
+  const { frame, sheet, ground, wall, barred, mounted, zoom, showing } = useBench(about);
   const size = useBench(shownSize);
   const { add } = useSpotActions();
   const gesture = useGesture(add);
-  const margin = wall ? SHEET_MARGIN : MARGIN;
+  const margin = barred ? SHEET_MARGIN : MARGIN;
   const holder = useRef<HTMLElement>(null);
   const area = useArea(holder, margin);
   const centre = useBench((bench) => bench.centre);

@@ -11,7 +11,9 @@ const ONLY: Peek[] = ["breaking", "unsure", "piled", "edges"];
  * mounted in has no place in the picture. */
 function showOf(bench: Bench, colour: boolean, exposed: number | "projected" | null) {
   const { peek, shown } = bench;
-  if (isMounted(bench)) return shown.kind === "proof" ? "proof" : "mounted";
+  if (isMounted(bench)) {
+    return shown.kind === "proof" || shown.kind === "press" ? shown.kind : "mounted";
+  }
   if (colour) return "colour";
   if (peek === "clipped") return "clipped";
   if (shown.kind === "plate") return "plate";
@@ -33,6 +35,7 @@ const wantedOf = (bench: Bench): Omit<Wanted, "view"> => {
     held: shown.kind === "held" ? shown.zones : null,
     only: peek && ONLY.includes(peek) ? (peek as Wanted["only"]) : null,
     hatched: peek === "areas" ? "all" : peek === "alone" ? null : bench.hatched,
+    press: shown.kind === "press" ? shown.through : null,
     heat: peek === "heat",
     hurry: bench.drawing,
   };

@@ -1,0 +1,232 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "wouter";
+import { api } from "../api/client";
+import type { ProcessCurve, TargetReadings } from "../api/types";
+import { Button } from "../parts/Button";
+import { Field, Input } from "../parts/Field";
+import { Header } from "../parts/Header";
+import { useNotice } from "../parts/Notice";
+import { Segments } from "../parts/Segments";
+import { ProcessPlots } from "./ProcessPlots";
+
+/** Processes of contact printing: a target is printed, read, and printed straight. */
+export function ContactPage() {
+  const tell = useNotice();
+  const queries = useQueryClient();
+  const [steps, setSteps] = useState<21 | 31>(31);
+  const [ink, setInk] = useState("#000000");
+  const [text, setText] = useState("");
+  const [name, setName] = useState("");
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [measured, setMeasured] = useState<{ given: TargetReadings; found: ProcessCurve } | null>(
+    null,
+  );
+  const kept = useQuery({ queryKey: ["processes"], queryFn: api.processes });
+  const shown = useQuery({
+    queryKey: ["processes", chosen],
+    queryFn: () => api.process(chosen ?? 0),
+    enabled: chosen !== null,
+  });
+  const process = kept.data?.find(({ id }) => id === chosen);
+  const fit = useMutation({
+    mutationFn: (given: TargetReadings) =>
+      api.fitProcess(given).then((found) => ({ given, found })),
+    onSuccess: setMeasured,
+    onError: () => setMeasured(null),
+  });
+  const keep = useMutation({
+    mutationFn: (given: TargetReadings) => api.keepProcess(given),
+    onSuccess: (made) => {
+      setChosen(made.id);
+      start();
+      queries.invalidateQueries({ queryKey: ["processes"] });
+    },
+    onError: tell,
+  });
+  const remove = useMutation({
+    mutationFn: api.removeProcess,
+    onSuccess: () => {
+      setChosen(null);
+      queries.invalidateQueries({ queryKey: ["processes"] });
+    },
+    onError: tell,
+  });
+  const start = () => {
+    setMeasured(null);
+    setText("");
+    setName("");
+    fit.reset();
+  };
+  const read = (stand_in: boolean) =>
+    fit.mutate({
+      steps,
+      text: stand_in ? "" : text,
+      stand_in,
+      process: chosen,
+      name: process?.name ?? (name.trim() || "Contact process"),
+    });
+  const target = new URLSearchParams({
+    steps: String(steps),
+    ink: ink.slice(1),
+    ...(chosen !== null && { process: String(chosen) }),
+  });
+  const curve = measured?.found ?? (chosen !== null ? shown.data : undefined);
+  return (
+    <div className="flex h-full flex-col">
+      <Header
+        actions={
+          <Button
+            disabled={chosen === null}
+            title="Its negatives are printed as they are from then on"
+            onClick={() => chosen !== null && remove.mutate(chosen)}
+          >
+            Take off
+          </Button>
+        }
+      >
+        <Link href="/shelf" className="hover:text-ink">
+          Shelf
+        </Link>
+        <h1 className="font-[560] text-ink">Contact processes</h1>
+      </Header>
+      <main className="grid min-h-0 flex-1 grid-cols-[200px_300px_1fr]">
+        <nav aria-label="Processes" className="overflow-y-auto border-r border-black px-3 py-4">
+          <button
+            type="button"
+            aria-current={chosen === null}
+            onClick={() => {
+              setChosen(null);
+              start();
+            }}
+            className={`mb-2 w-full rounded-[3px] px-2 py-1 text-left ${chosen === null ? "bg-raise text-ink" : "text-soft hover:text-ink"}`}
+          >
+            A new process
+          </button>
+          {(kept.data ?? []).map((each) => (
+            <button
+              key={each.id}
+              type="button"
+              aria-current={chosen === each.id}
+              onClick={() => {
+                setChosen(each.id);
+                start();
+              }}
+              className={`w-full rounded-[3px] px-2 py-1 text-left ${chosen === each.id ? "bg-raise text-ink" : "text-soft hover:text-ink"}`}
+            >
+              <span className="block truncate">{each.name}</span>
+              <span className="text-small text-faint">
+                {each.rounds === 1 ? "one round" : `${each.rounds} rounds`}, {each.base.toFixed(2)}{" "}
+                to {each.black.toFixed(2)}
+              </span>
+            </button>
+          ))}
+        </nav>
+        <section
+          aria-label={process ? "A further round" : "Measuring a process"}
+          className="flex flex-col gap-3 overflow-y-auto border-r border-black px-4 py-4"
+        >
+          <h2 className="text-head font-semibold">
+            {process ? `${process.name}: round ${process.rounds + 1}` : "A new process"}
+          </h2>
+          <p className="text-note text-soft">
+            {process
+              ? "Print the target anew, linearised by what is known, and read it: what was off is put right."
+              : "Print the target on film, expose and process it as you will your negatives, and read each patch of the print."}
+          </p>
+          <Field title="Target">
+            <div className="w-36">
+              <Segments
+                label="Steps"
+                value={String(steps)}
+                onChange={(next) => setSteps(Number(next) as 21 | 31)}
+                options={[
+                  { value: "21", text: "21 steps" },
+                  { value: "31", text: "31 steps" },
+                ]}
+              />
+            </div>
+            <label className="flex items-center gap-1.5 text-[12.5px] text-soft">
+              Ink
+              <input
+                type="color"
+                aria-label="Colour of the ink"
+                value={ink}
+                onChange={(event) => setInk(event.target.value)}
+                className="h-6 w-9 bg-well"
+              />
+            </label>
+            <a
+              href={`/api/contact/target.png?${target}`}
+              download
+              className="rounded bg-raise px-2.5 py-1 text-[12.5px] hover:bg-lift"
+            >
+              {process ? "Linearised target" : "Target to print"}
+            </a>
+          </Field>
+          <textarea
+            aria-label="Densities"
+            placeholder={
+              "Densities of the print, one a line in the order of the numbers, or CSV or CGATS.17 with a column of density"
+            }
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            className="h-56 rounded bg-well p-2 text-note"
+          />
+          <div className="flex gap-2">
+            <Button disabled={!text.trim() || fit.isPending} onClick={() => read(false)}>
+              Fit
+            </Button>
+            <Button
+              title="A printer, ink and process that are computed, to try this with"
+              disabled={fit.isPending}
+              onClick={() => read(true)}
+            >
+              Read the stand-in
+            </Button>
+          </div>
+          {fit.error && (
+            <p role="alert" className="border-l-2 border-loss pl-3 text-note">
+              {fit.error.message}
+            </p>
+          )}
+          {measured && (
+            <form
+              className="flex gap-2"
+              onSubmit={(event) => {
+                event.preventDefault();
+                keep.mutate({
+                  ...measured.given,
+                  name: process?.name ?? name.trim(),
+                });
+              }}
+            >
+              {!process && (
+                <Input
+                  aria-label="Name of the process"
+                  placeholder="Name of the process"
+                  maxLength={60}
+                  value={name}
+                  onChange={(event) => setName(event.target.value)}
+                  className="min-w-0 flex-1"
+                />
+              )}
+              <Button go type="submit" disabled={keep.isPending || (!process && !name.trim())}>
+                {process ? "Keep this round" : "Put on the shelf"}
+              </Button>
+            </form>
+          )}
+        </section>
+        <section aria-label="Curve" className="flex min-h-0 flex-col overflow-y-auto px-6 py-4">
+          {curve ? (
+            <ProcessPlots curve={curve} />
+          ) : (
+            <p className="grid h-80 place-items-center text-soft">
+              The curve is drawn here once a target is read.
+            </p>
+          )}
+        </section>
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,1 @@
+"""What the command line does beside serving, a module a kind."""

@@ -1,0 +1,1 @@
+"""Negatives for contact printing: silver contact paper, iron and printing-out processes."""
