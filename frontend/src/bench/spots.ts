@@ -36,16 +36,21 @@ export function useSpotActions() {
       placed: k.letter === spot.letter ? zone : null,
     }));
     change("film", { placement: moved, spots });
+    return moved;
   };
-  /** Places a spot exactly: at once as far as a stop is a zone, then as it comes out. */
+  /** Places a spot exactly: at once as far as a stop is a zone, then as it comes out, unless
+   * something else has moved it by then. */
   const settle = (spot: SpotState, placement: number, zone: number) => {
-    place(spot, placement, zone);
+    const moved = place(spot, placement, zone);
     const { frame, recipe, tell } = store.getState();
     api
       .placing(frame.id, recipe, spot, zone)
       .then((found) => {
         const bench = store.getState();
-        const spots = bench.recipe.film.spots.map((k) => ({
+        const now = bench.recipe.film;
+        const put = now.spots.find((k) => k.letter === spot.letter)?.placed;
+        if (now.placement !== moved || put !== zone) return;
+        const spots = now.spots.map((k) => ({
           ...k,
           placed: k.letter === spot.letter ? zone : null,
         }));
@@ -77,7 +82,9 @@ export function useSpotActions() {
       store.setState({ selected: null, proposal: null });
     },
     /** Moves all exposure with a spot that is being dragged. */
-    drag: (spot: SpotState, placement: number, zone: number) => place(spot, placement, zone),
+    drag: (spot: SpotState, placement: number, zone: number) => {
+      place(spot, placement, zone);
+    },
     /** Puts a spot on a zone: by exposure, or, when another spot is placed, by development. */
     put: (spot: SpotState, placement: number, zone: number) => {
       const bench = store.getState();
