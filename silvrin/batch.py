@@ -1,21 +1,35 @@
 """Many images to files: what the command line's `deliver` does, in one process or several."""
 
 import glob
+import logging
 import os
-from collections.abc import Iterator, Sequence
-from concurrent.futures import ProcessPoolExecutor, as_completed
-from dataclasses import dataclass
+from collections import Counter
+from collections.abc import Callable, Iterator, Sequence
+from concurrent.futures import Future, ProcessPoolExecutor, as_completed
+from concurrent.futures.process import BrokenProcessPool
+from contextlib import contextmanager
+from dataclasses import dataclass, field
 from multiprocessing import get_context
 from pathlib import Path
 from typing import Literal
 
-from .errors import BadCapture, NotAnImage, SilvrinError
+from . import shelf
+from .core.recipe import Recipe
+from .core.recipe.drawings import Sheets
+from .core.recipe.files import read_recipe
+from .errors import BadCapture, Dropped, NotAnImage, SilvrinError
 from .files.delivery import Output, carried_by
 from .files.kinds import check_file, sniff
-from .files.names import named
+from .files.metadata import Metadata, read_metadata
+from .files.names import OF_CAMERA, named, names_of, of_camera
+from .files.whole import clear_parts
 from .store.reception import hash_of
 
+LOG = logging.getLogger(__name__)
 State = Literal["done", "failed"]
+Wanted = Callable[[], bool]
+NEED = 1.6e9  # bytes that a process takes for a capture of 24 megapixels
+STRIKES = 2  # times that an image may take its process down
 
 
 @dataclass(frozen=True)
@@ -24,10 +38,18 @@ class How:
 
     outputs: tuple[Output, ...]
     folder: Path
-    recipe: Path | None = None
+    recipe: Recipe = field(default_factory=Recipe)
+    sheets: Sheets = field(default_factory=Sheets)  # what is drawn of the recipe
     start: str | None = None  # id of a starting print
     propose: bool = False
     resume: bool = False  # leave what is there already
+
+    @property
+    def stock(self) -> str:
+        """The film that all are on."""
+        if self.start is None:
+            return self.recipe.film.stock
+        return shelf.starting_prints()[self.start].on(self.recipe).film.stock
 
 
 @dataclass(frozen=True)
@@ -91,9 +113,10 @@ def tasks_of(images: Sequence[Path], how: How) -> list[Task]:
     for image in images:
         targets, left = [], []
         for output in how.outputs:
-            target = _free(how.folder / f"{_stem(image, output)}{output.suffix}", taken)
+            stem = _stem(image, output, how)
+            target = _free(how.folder / f"{stem}{output.suffix}", taken)
             taken.add(target)
-            if how.resume and _is_of(target, image):
+            if how.resume and _is_of(target, image, how):
                 left.append(target)
                 continue
             if output.clash != "replace":
@@ -114,17 +137,23 @@ def _free(target: Path, taken: set[Path], on_disk: bool = False) -> Path:
     return found
 
 
-def _is_of(target: Path, image: Path) -> bool:
-    """Whether a file was delivered of an image."""
+def _is_of(target: Path, image: Path, how: How) -> bool:
+    """Whether a file was delivered of an image, and under the recipe where that is given."""
     try:
         found = carried_by(target) if target.exists() else None
-        return found is not None and found.sha256 == hash_of(image)
+        if found is None or found.sha256 != hash_of(image):
+            return False
+        if how.propose or how.start is not None:
+            return True
+        under, _ = read_recipe(found.recipe, shelf.shipped().zone_part, str(target))
     except (OSError, SilvrinError):
         return False
+    return under == how.recipe
 
 
-def print_image(task: Task, how: How) -> Ended:
-    """Deliver one image; whatever goes wrong with it is in what is given back."""
+def print_image(task: Task, how: How, wanted: Wanted = lambda: True) -> Ended:
+    """Deliver one image; whatever a user can put right is in what is given back. Raises Dropped
+    when it is no longer wanted."""
     from .printing import open_capture
 
     if not task.targets:
@@ -135,58 +164,116 @@ def print_image(task: Task, how: How) -> Ended:
         if how.start is not None:
             made = capture.starting(how.start)
         elif how.propose:
-            made = capture.proposed(how.recipe)
+            made = capture.proposed(how.recipe, how.sheets)
         else:
-            made = capture.under(how.recipe)
+            made = capture.under(how.recipe, how.sheets)
         for output, target in task.targets:
-            made.deliver(target, output)
+            made.deliver(target, output, wanted=wanted)
             files.append(target)
+    except Dropped:
+        raise
     except SilvrinError as error:
         return Ended(task.image, "failed", tuple(files), task.left, error=str(error))
     return Ended(task.image, "done", tuple(files), task.left, made.says)
 
 
-def _stem(image: Path, output: Output) -> str:
+def went_wrong(task: Task, error: BaseException) -> Ended:
+    """What is said of an image under which something else broke."""
+    LOG.error("%s", task.image, exc_info=error)
+    says = f"{task.image.name}: could not be printed ({type(error).__name__}: {error})."
+    return Ended(task.image, "failed", left=task.left, error=says)
+
+
+def _stem(image: Path, output: Output, how: How) -> str:
+    said = {}
+    if names_of(output.template) & set(OF_CAMERA):
+        try:
+            said = of_camera(read_metadata(image))
+        except (OSError, SilvrinError):  # it will be refused by name
+            said = of_camera(Metadata())
     return named(
         output.template,
         {"capture": image.stem, "title": image.stem, "output": output.name, "print": "print",
-         "roll": image.parent.name, "number": ""},
+         "roll": image.parent.name, "number": "", "film": how.stock, **said},
     )  # fmt: skip
+
+
+def processes_for(images: int) -> int:
+    """How many processes print so many images: as there are processors, and memory for them."""
+    pages = os.sysconf("SC_AVPHYS_PAGES") * os.sysconf("SC_PAGE_SIZE")
+    return max(1, min(os.cpu_count() or 1, images, int(pages / NEED)))
 
 
 def deliver_all(images: Sequence[Path], how: How, jobs: int = 1) -> Iterator[Ended]:
     """Deliver images one after the other, or several at a time in as many processes; gives each as
     it ends."""
     tasks = tasks_of(images, how)
-    if jobs <= 1:
-        for task in tasks:
-            yield print_image(task, how)
-        return
+    try:
+        if jobs <= 1:
+            for task in tasks:
+                yield _printed(task, how)
+        else:
+            yield from _by_processes(tasks, how, jobs)
+    finally:  # what a process that was killed left
+        clear_parts(*(target for task in tasks for _, target in task.targets))
+
+
+def _by_processes(tasks: Sequence[Task], how: How, jobs: int) -> Iterator[Ended]:
+    strikes = Counter[Path]()
+    while tasks:
+        ended = set()
+        for task, end in _beside_each_other(tasks, how, jobs):
+            ended.add(task.image)
+            yield end
+        # a process that dies takes the others with it; it was at one of the first that are left
+        tasks = [task for task in tasks if task.image not in ended]
+        strikes.update(task.image for task in tasks[:jobs])
+        for task in tasks[:jobs]:
+            if strikes[task.image] >= STRIKES:
+                tasks.remove(task)
+                error = (
+                    f"{task.image.name}: the process that printed it was ended from outside, "
+                    "twice. There may be too little memory for it; try fewer --jobs."
+                )
+                yield Ended(task.image, "failed", left=task.left, error=error)
+
+
+def _beside_each_other(tasks: Sequence[Task], how: How, jobs: int) -> Iterator[tuple[Task, Ended]]:
+    """Images as they end in several processes, until one of these dies."""
     threads = str(max(1, (os.cpu_count() or 1) // jobs))
     with (
         _environment("SILVRIN_THREADS", threads),
         ProcessPoolExecutor(min(jobs, len(tasks)), get_context("spawn")) as pool,
     ):
-        coming = [pool.submit(print_image, task, how) for task in tasks]
+        coming: dict[Future[Ended], Task] = {}
         try:
+            for task in tasks:
+                coming[pool.submit(_printed, task, how)] = task
             for each in as_completed(coming):
-                yield each.result()
+                yield coming[each], each.result()
+        except BrokenProcessPool:
+            return
         except BaseException:
             pool.shutdown(wait=False, cancel_futures=True)
             raise
 
 
-class _environment:
+def _printed(task: Task, how: How) -> Ended:
+    """An image's end, whatever went wrong with it."""
+    try:
+        return print_image(task, how)
+    except Exception as error:
+        return went_wrong(task, error)
+
+
+@contextmanager
+def _environment(name: str, value: str) -> Iterator[None]:
     """A variable of the environment, for processes that are begun meanwhile."""
-
-    def __init__(self, name: str, value: str) -> None:
-        self._name, self._value, self._before = name, value, os.environ.get(name)
-
-    def __enter__(self) -> None:
-        os.environ[self._name] = self._value
-
-    def __exit__(self, *_: object) -> None:
-        if self._before is None:
-            os.environ.pop(self._name, None)
-        else:
-            os.environ[self._name] = self._before
+    before = os.environ.get(name)
+    os.environ[name] = value
+    try:
+        yield
+    finally:
+        os.environ.pop(name)
+        if before is not None:
+            os.environ[name] = before

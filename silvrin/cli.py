@@ -97,7 +97,15 @@ def _parser() -> argparse.ArgumentParser:
     sub.add_argument("--outputs", type=Path, metavar="FILE", help="a list of outputs as JSON")
     sub.add_argument("--format", choices=FORMATS, help="of one file (default tiff)")
     sub.add_argument("--long-side", type=int, metavar="PIXELS", help="reduce to this size")
-    sub.add_argument("--jobs", type=int, default=1, metavar="N", help="processes (default 1)")
+    sub.add_argument(
+        "--jobs", type=int, metavar="N",
+        help="processes (default: as there are processors, and memory for them)",
+    )  # fmt: skip
+    sub.add_argument("--cluster", metavar="ADDRESS", help="print on the workers of a Dask cluster")
+    sub.add_argument(
+        "--send", action="store_true",
+        help="send captures to the cluster and files back, where it shares no folder with this",
+    )  # fmt: skip
     sub.add_argument(
         "--resume", action="store_true",
         help="leave files that are there already, of the same capture",

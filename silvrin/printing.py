@@ -100,9 +100,14 @@ class Capture:
         """Of the file: by it prints know their capture."""
         return hash_of(self.path)
 
-    def under(self, recipe: Recipe | Mapping[str, Any] | str | Path | None = None) -> "Print":
-        """The print of a recipe: an object, settings by station, or a file. Raises BadRecipe."""
-        sheets = Sheets()
+    def under(
+        self,
+        recipe: Recipe | Mapping[str, Any] | str | Path | None = None,
+        sheets: Sheets | None = None,
+    ) -> "Print":
+        """The print of a recipe: an object (with what is drawn on its sheets), settings by station,
+        or a file. Raises BadRecipe."""
+        sheets = sheets or Sheets()
         if isinstance(recipe, str | Path):
             recipe, sheets = read_recipe_file(recipe)
         elif recipe is None:
@@ -111,10 +116,14 @@ class Capture:
             recipe, sheets = read_recipe(json.dumps(recipe), shelf.shipped().zone_part, "recipe")
         return Print(self, recipe, sheets)
 
-    def proposed(self, recipe: Recipe | Mapping[str, Any] | str | Path | None = None) -> "Print":
+    def proposed(
+        self,
+        recipe: Recipe | Mapping[str, Any] | str | Path | None = None,
+        sheets: Sheets | None = None,
+    ) -> "Print":
         """The print that is proposed for this capture, on a recipe: metered, placed, developed,
         timed and graded."""
-        begun = self.under(recipe)
+        begun = self.under(recipe, sheets)
         found = proposed(Darkroom(), begun._seen)
         return replace(begun, recipe=found.recipe, says=found.says)
 
@@ -186,17 +195,21 @@ class Print:
         output: Output | None = None,
         progress: Callable[[float], None] = lambda share: None,
         process: ContactProcess | None = None,
+        wanted: Callable[[], bool] = lambda: True,
         **settings: Any,
     ) -> Made:
         """Write the print to a file, by an output or its settings: `deliver("a.jpg", format="jpeg",
         size={"by": "long", "value": 2048})`. `process` linearises a contact negative. Raises
-        SilvrinError."""
+        SilvrinError, and Dropped when it is no longer wanted."""
         try:
             output = output or Output.model_validate(settings)
         except ValidationError as error:
             raise SilvrinError(f"{'; '.join(explain(error))}.") from error
         about = self.about(output)
-        return deliver(self._seen, Path(target), output, about, process=process, progress=progress)
+        return deliver(
+            self._seen, Path(target), output, about, process=process, progress=progress,
+            wanted=wanted,
+        )  # fmt: skip
 
     def about(self, output: Output) -> About:
         """What a file of this print says of itself."""

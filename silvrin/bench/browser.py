@@ -88,13 +88,19 @@ def _copied(source: str, target: str) -> str:
 
 
 @contextmanager
-def demo_server() -> Iterator[str]:
-    """A server with the demo job in a folder of its own; gives its address."""
+def demo_copy() -> Iterator[Path]:
+    """A library of its own with the demo job."""
     with tempfile.TemporaryDirectory(ignore_cleanup_errors=True) as folder:
         home = Path(folder) / "home"
         shutil.copytree(_demo_home(), home, copy_function=_copied)
-        with server("demo", home, kept=False) as address:
-            yield address
+        yield home
+
+
+@contextmanager
+def demo_server() -> Iterator[str]:
+    """A server with the demo job in a folder of its own; gives its address."""
+    with demo_copy() as home, server("demo", home, kept=False) as address:
+        yield address
 
 
 def chromium(profile: Path, width: int = 1280, height: int = 800) -> Any:
@@ -121,10 +127,15 @@ def chromium(profile: Path, width: int = 1280, height: int = 800) -> Any:
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     service = webdriver.ChromeService(shutil.which("chromedriver"))
     browser = webdriver.Chrome(options=options, service=service)
+    sized(browser, width, height)
+    return browser
+
+
+def sized(browser: Any, width: int, height: int) -> None:
+    """Give a browser's window a page of this size."""
     browser.set_window_size(width, height)
     inner = browser.execute_script("return [innerWidth, innerHeight]")
     browser.set_window_size(2 * width - inner[0], 2 * height - inner[1])
-    return browser
 
 
 OPENED = """

@@ -7,7 +7,9 @@ import sys
 from pydantic import TypeAdapter, ValidationError
 from rich.markup import escape
 
-from ..batch import How, deliver_all, images_in
+from ..batch import How, deliver_all, images_in, processes_for
+from ..core.recipe import Recipe
+from ..core.recipe.drawings import Sheets
 from ..core.recipe.wording import explain
 from ..errors import BadRecipe
 from ..files.delivery import Output, Size
@@ -21,22 +23,33 @@ TEMPLATE = "{roll} {number} {title} - {print}"  # of a library; by itself an ima
 
 def deliver(options: argparse.Namespace) -> int:
     """Print image files and write them to a folder."""
-    if options.recipe:
-        read_recipe_file(options.recipe)  # refused before anything is begun
+    recipe, sheets = read_recipe_file(options.recipe) if options.recipe else (Recipe(), Sheets())
     if options.start:
         starting(options.start)
-    if not 1 <= options.jobs <= 64:
+    if options.jobs is not None and not 1 <= options.jobs <= 64:
         raise BadRecipe(f"--jobs {options.jobs}: 1 to 64 are possible.")
+    if options.jobs and options.cluster:
+        raise BadRecipe("--jobs is of this computer, --cluster of others: give one of them.")
+    if options.send and not options.cluster:
+        raise BadRecipe("--send sends captures to a --cluster: give its address.")
     outputs, images = _outputs(options), images_in(options.images)
     try:
         options.out.mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise disk_error(error, options.out) from error
-    how = How(outputs, options.out, options.recipe, options.start, options.propose, options.resume)
+    how = How(
+        outputs, options.out, recipe, sheets, options.start, options.propose, options.resume
+    )  # fmt: skip
+    if options.cluster:
+        from ..cluster import deliver_over
+
+        coming = deliver_over(options.cluster, images, how, options.send)
+    else:
+        coming = deliver_all(images, how, options.jobs or processes_for(len(images)))
     failed = 0
     with progress() as bar:
         task = bar.add_task(f"{len(images)} images", total=len(images))
-        for ended in deliver_all(images, how, options.jobs):
+        for ended in coming:
             failed += ended.state == "failed"
             bar.advance(task)
             if options.json:

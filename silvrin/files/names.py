@@ -3,12 +3,16 @@
 import re
 import unicodedata
 from collections.abc import Mapping
+from datetime import datetime
 from pathlib import Path
+
+from .metadata import Metadata
 
 MOST_NAME = 200  # bytes of a stem: file systems take 255, and a number and a suffix follow
 TOKENS = (  # what a template may name
     "roll", "number", "title", "print", "output", "capture", "date", "year", "camera", "film",
 )  # fmt: skip
+OF_CAMERA = ("date", "year", "camera")  # those of them that the camera wrote
 _TOKEN = re.compile(r"\{([^{}]*)\}")
 _NOT_IN_NAMES = re.compile(r'[\\/:*?"<>|\x00-\x1f\x7f]+')
 
@@ -54,6 +58,21 @@ def check_template(template: str) -> str:
 def named(template: str, values: Mapping[str, object]) -> str:
     """The stem of a name that a template gives."""
     return fit_name(_TOKEN.sub(lambda found: str(values.get(found[1], "")), template))
+
+
+def names_of(template: str) -> set[str]:
+    """The names that stand in a template."""
+    return set(_TOKEN.findall(template))
+
+
+def of_camera(metadata: Metadata) -> dict[str, str]:
+    """What a template's names stand for that the camera wrote."""
+    when = datetime.fromisoformat(metadata.taken) if metadata.taken else None
+    return {
+        "date": f"{when:%Y-%m-%d}" if when else "undated",
+        "year": f"{when:%Y}" if when else "undated",
+        "camera": metadata.camera or "camera",
+    }
 
 
 def check_folder(folder: str) -> str:

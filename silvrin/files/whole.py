@@ -1,7 +1,6 @@
 """Files that appear when they are whole, or not at all."""
 
 import errno
-import glob
 import os
 import tempfile
 from collections.abc import Iterator
@@ -37,10 +36,15 @@ def whole_or_nothing(target: Path) -> Iterator[IO[bytes]]:
         part.unlink(missing_ok=True)
 
 
-def clear_parts(target: Path) -> None:
-    """Remove what a crash left of a file that was being written."""
-    for left in target.parent.glob(f"{glob.escape(_part(target))}*{PART}"):
-        left.unlink(missing_ok=True)
+def clear_parts(*targets: Path) -> None:
+    """Remove what a crash left of files that were being written."""
+    begun: dict[Path, tuple[str, ...]] = {}
+    for target in targets:
+        begun[target.parent] = (*begun.get(target.parent, ()), _part(target))
+    for folder, names in begun.items():
+        for left in folder.glob(f".*{PART}"):
+            if left.name.startswith(names):
+                left.unlink(missing_ok=True)
 
 
 def _part(target: Path) -> str:

@@ -5,7 +5,6 @@ import statistics
 import time
 from collections import Counter, deque
 from contextlib import suppress
-from datetime import datetime
 from pathlib import Path
 from typing import Any, Literal
 from uuid import uuid4
@@ -25,7 +24,7 @@ from ..files.delivery import (
     location_of,
     sized_for,
 )
-from ..files.names import free_name, named
+from ..files.names import free_name, named, of_camera
 from ..files.whole import clear_parts, disk_error
 from ..store import contact_processes, orders, output_sets, prints, rolls
 from ..store import deliveries as kept
@@ -421,16 +420,12 @@ def _title(frame: Frame, name: str) -> str:
 
 def _stem(frame: Frame, name: str, stock: str, output: Output) -> str:
     """The name of a file without its suffix."""
-    taken = frame.metadata.taken
-    when = datetime.fromisoformat(taken) if taken else None
     return named(
         output.template,
         {
             "roll": frame.roll_name, "number": f"{frame.number:02d}", "title": frame.title,
             "print": name, "output": output.name, "capture": Path(frame.file_name).stem,
-            "date": f"{when:%Y-%m-%d}" if when else "undated",
-            "year": f"{when:%Y}" if when else "undated",
-            "camera": frame.metadata.camera or "camera", "film": stock,
+            "film": stock, **of_camera(frame.metadata),
         },
     )  # fmt: skip
 

@@ -8,7 +8,7 @@ from urllib.request import Request, urlopen
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
-from silvrin.bench.browser import demo_server
+from tests.browser.servers import demo_server
 from tests.browser.test_journey import Journey
 
 AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"

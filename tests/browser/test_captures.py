@@ -11,8 +11,8 @@ from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from silvrin.bench.browser import demo_server
 from silvrin.demo_job import demo_capture
+from tests.browser.servers import demo_server
 from tests.browser.test_journey import Journey
 
 

@@ -12,8 +12,8 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
-from silvrin.bench.browser import demo_server
 from silvrin.files.delivery.press import LOSS
+from tests.browser.servers import demo_server
 from tests.browser.test_looks import WithBench
 from tests.files.delivery.test_press import printer
 

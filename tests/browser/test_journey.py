@@ -16,8 +16,9 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
-from silvrin.bench.browser import chromium, demo_server
 from silvrin.demo_job import demo_capture
+from tests.browser.servers import demo_server
+from tests.browser.windows import window
 
 CANVAS = """
 const c = document.querySelector('canvas');
@@ -33,8 +34,7 @@ class Journey(unittest.TestCase):
         folder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
-        self.page = chromium(self.folder / "profile")
-        self.addCleanup(self.page.quit)
+        self.page = self.enterContext(window())
 
     def wait(self, condition, seconds: float = 30):
         return WebDriverWait(self.page, seconds, 0.05).until(lambda _: condition())

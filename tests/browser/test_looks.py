@@ -10,7 +10,7 @@ import numpy as np
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
-from silvrin.bench.browser import demo_server
+from tests.browser.servers import demo_server
 from tests.browser.test_journey import Journey
 
 STRIP = "[aria-label='Starting prints'] [role=option]"

@@ -9,8 +9,8 @@ import numpy as np
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
-from silvrin.bench.browser import demo_server
 from silvrin.core.recipe import Pass
+from tests.browser.servers import demo_server
 from tests.browser.test_keys import WithKeys
 
 

@@ -9,7 +9,7 @@ from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from silvrin.bench.browser import demo_server
+from tests.browser.servers import demo_server
 from tests.browser.test_journey import Journey
 
 TAGS = "[aria-label='Zone staff'] button[aria-label^='Spot']"
