@@ -6,12 +6,15 @@
 from typing import TYPE_CHECKING, Any
 
 __version__ = "0.1.0"
-__all__ = ["Capture", "Output", "Print", "Recipe", "__version__", "demo", "open_capture"]
+__all__ = [
+    "Capture", "Output", "Print", "Recipe", "__version__", "deliver_together", "demo",
+    "open_capture",
+]  # fmt: skip
 
 if TYPE_CHECKING:
     from .core.recipe import Recipe
     from .files.delivery import Output
-    from .printing import Capture, Print, demo, open_capture
+    from .printing import Capture, Print, deliver_together, demo, open_capture
 
 
 def __getattr__(name: str) -> Any:

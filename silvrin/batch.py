@@ -11,7 +11,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass, field
 from multiprocessing import get_context
 from pathlib import Path
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from . import shelf
 from .core.recipe import Recipe
@@ -24,6 +24,9 @@ from .files.metadata import Metadata, read_metadata
 from .files.names import OF_CAMERA, named, names_of, of_camera
 from .files.whole import clear_parts
 from .store.reception import hash_of
+
+if TYPE_CHECKING:
+    from .printing import Print
 
 LOG = logging.getLogger(__name__)
 State = Literal["done", "failed"]
@@ -103,6 +106,7 @@ class Task:
     image: Path
     targets: tuple[tuple[Output, Path], ...]
     left: tuple[Path, ...] = ()  # are there already
+    together: tuple[Path, ...] = ()  # images that go into one file, if they do
 
 
 def tasks_of(images: Sequence[Path], how: How) -> list[Task]:
@@ -113,6 +117,8 @@ def tasks_of(images: Sequence[Path], how: How) -> list[Task]:
     for image in images:
         targets, left = [], []
         for output in how.outputs:
+            if output.gathers:
+                continue
             stem = _stem(image, output, how)
             target = _free(how.folder / f"{stem}{output.suffix}", taken)
             taken.add(target)
@@ -124,7 +130,15 @@ def tasks_of(images: Sequence[Path], how: How) -> list[Task]:
                 target = _free(target, taken, on_disk=True)
                 taken.add(target)
             targets.append((output, target))
-        tasks.append(Task(image, tuple(targets), tuple(left)))
+        if targets or left:
+            tasks.append(Task(image, tuple(targets), tuple(left)))
+    for output in how.outputs:
+        if output.gathers:
+            stem = _stem(images[0], output, how)
+            on_disk = output.clash != "replace"
+            target = _free(how.folder / f"{stem}{output.suffix}", taken, on_disk)
+            taken.add(target)
+            tasks.append(Task(images[0], ((output, target),), together=tuple(images)))
     return tasks
 
 
@@ -154,27 +168,40 @@ def _is_of(target: Path, image: Path, how: How) -> bool:
 def print_image(task: Task, how: How, wanted: Wanted = lambda: True) -> Ended:
     """Deliver one image; whatever a user can put right is in what is given back. Raises Dropped
     when it is no longer wanted."""
-    from .printing import open_capture
+    from .printing import deliver_together
 
     if not task.targets:
         return Ended(task.image, "done", left=task.left)
     files: list[Path] = []
+    says = ""
     try:
-        capture = open_capture(task.image)
-        if how.start is not None:
-            made = capture.starting(how.start)
-        elif how.propose:
-            made = capture.proposed(how.recipe, how.sheets)
-        else:
-            made = capture.under(how.recipe, how.sheets)
-        for output, target in task.targets:
-            made.deliver(target, output, wanted=wanted)
+        if task.together:
+            ((output, target),) = task.targets
+            coming = (_opened(image, how) for image in task.together)
+            deliver_together(coming, target, output, wanted=wanted)
             files.append(target)
+        else:
+            made = _opened(task.image, how)
+            says = made.says
+            for output, target in task.targets:
+                made.deliver(target, output, wanted=wanted)
+                files.append(target)
     except Dropped:
         raise
     except SilvrinError as error:
         return Ended(task.image, "failed", tuple(files), task.left, error=str(error))
-    return Ended(task.image, "done", tuple(files), task.left, made.says)
+    return Ended(task.image, "done", tuple(files), task.left, says)
+
+
+def _opened(image: Path, how: How) -> "Print":
+    from .printing import open_capture
+
+    capture = open_capture(image)
+    if how.start is not None:
+        return capture.starting(how.start)
+    if how.propose:
+        return capture.proposed(how.recipe, how.sheets)
+    return capture.under(how.recipe, how.sheets)
 
 
 def went_wrong(task: Task, error: BaseException) -> Ended:
@@ -211,7 +238,7 @@ def deliver_all(images: Sequence[Path], how: How, jobs: int = 1) -> Iterator[End
     try:
         if jobs <= 1:
             for task in tasks:
-                yield _printed(task, how)
+                yield printed(task, how)
         else:
             yield from _by_processes(tasks, how, jobs)
     finally:  # what a process that was killed left
@@ -248,7 +275,7 @@ def _beside_each_other(tasks: Sequence[Task], how: How, jobs: int) -> Iterator[t
         coming: dict[Future[Ended], Task] = {}
         try:
             for task in tasks:
-                coming[pool.submit(_printed, task, how)] = task
+                coming[pool.submit(printed, task, how)] = task
             for each in as_completed(coming):
                 yield coming[each], each.result()
         except BrokenProcessPool:
@@ -258,7 +285,7 @@ def _beside_each_other(tasks: Sequence[Task], how: How, jobs: int) -> Iterator[t
             raise
 
 
-def _printed(task: Task, how: How) -> Ended:
+def printed(task: Task, how: How) -> Ended:
     """An image's end, whatever went wrong with it."""
     try:
         return print_image(task, how)

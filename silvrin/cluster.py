@@ -17,7 +17,7 @@ from pathlib import Path
 from uuid import uuid4
 
 from . import __version__
-from .batch import Ended, How, Task, Wanted, print_image, tasks_of, went_wrong
+from .batch import Ended, How, Task, Wanted, print_image, printed, tasks_of, went_wrong
 from .errors import SilvrinError
 from .files.whole import clear_parts, whole_or_nothing
 
@@ -53,7 +53,8 @@ def deliver_over(
     Captures are read and files are written by the workers, in folders that they have under the same
     names; or, `sent`, captures are sent and files come back. Ended early, nothing half-written
     stays. Raises SilvrinError where the cluster does not answer or does not see these folders."""
-    tasks = [_everywhere(task) for task in tasks_of(images, how)]
+    everything = tasks_of(images, how)
+    tasks = [_everywhere(task) for task in everything if not task.together]
     with _client(address) as client:
         if not sent:
             _check_folders(client, tasks, how)
@@ -88,6 +89,9 @@ def deliver_over(
             raise
         finally:  # what lost workers left
             clear_parts(*(target for task in tasks for _, target in task.targets))
+    for task in everything:
+        if task.together:  # one file is one computer's work
+            yield printed(task, how)
 
 
 def _everywhere(task: Task) -> Task:

@@ -19,7 +19,7 @@ Names here stay as they are from one version to the next.
 """
 
 import json
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from pathlib import Path
@@ -40,11 +40,12 @@ from .core.render.proposing import proposed
 from .errors import BadRecipe, NotFound, SilvrinError
 from .files.capture import read_capture
 from .files.delivery import About, Carried, Made, Output, deliver, location_of
+from .files.delivery import deliver_together as together
 from .files.kinds import is_rendered
 from .files.metadata import Metadata
 from .store.reception import hash_of
 
-__all__ = ["Capture", "Print", "demo", "open_capture", "read_recipe_file"]
+__all__ = ["Capture", "Print", "deliver_together", "demo", "open_capture", "read_recipe_file"]
 
 
 def open_capture(path: str | Path) -> "Capture":
@@ -140,6 +141,33 @@ class Capture:
         return replace(begun, recipe=found.recipe, says=found.says)
 
 
+def deliver_together(
+    prints: Iterable["Print"],
+    target: str | Path,
+    output: Output | None = None,
+    many: int = 1,
+    progress: Callable[[float], None] = lambda share: None,
+    wanted: Callable[[], bool] = lambda: True,
+    **settings: Any,
+) -> Made:
+    """Write prints to the pages of one PDF: `deliver_together(prints, "a.pdf", page={"paper": "a4",
+    "columns": 2, "rows": 3})`. They are taken one after another, so that a generator need not hold
+    all of them; `many` is how many there are, for `progress`. Raises SilvrinError."""
+    output = output or _output({"format": "pdf", **settings})
+    about = About(creator=output.creator, rights=output.rights, keywords=output.keywords)
+    coming = ((each._seen, each.about(output)) for each in prints)
+    return together(
+        coming, many, Path(target), output, about, progress=progress, wanted=wanted
+    )  # fmt: skip
+
+
+def _output(settings: Mapping[str, Any]) -> Output:
+    try:
+        return Output.model_validate(settings)
+    except ValidationError as error:
+        raise SilvrinError(f"{'; '.join(explain(error))}.") from error
+
+
 @dataclass(frozen=True)
 class Print:
     """A capture under a recipe."""
@@ -201,10 +229,7 @@ class Print:
         """Write the print to a file, by an output or its settings: `deliver("a.jpg", format="jpeg",
         size={"by": "long", "value": 2048})`. `process` linearises a contact negative. Raises
         SilvrinError, and Dropped when it is no longer wanted."""
-        try:
-            output = output or Output.model_validate(settings)
-        except ValidationError as error:
-            raise SilvrinError(f"{'; '.join(explain(error))}.") from error
+        output = output or _output(settings)
         about = self.about(output)
         return deliver(
             self._seen, Path(target), output, about, process=process, progress=progress,

@@ -15,13 +15,10 @@ from reportlab.pdfgen.canvas import Canvas
 
 from .. import shelf
 from .delivery.about import SOFTWARE
+from .papers import INCH, PAPERS, Paper
 from .profiles import srgb
 
-Paper = Literal["a4", "a3", "10x8"]
-PAPERS: dict[Paper, tuple[float, float]] = {  # mm, as they lie: ISO 216, and the trade's 10 × 8 in
-    "a4": (210.0, 297.0), "a3": (297.0, 420.0), "10x8": (203.2, 254.0),
-}  # fmt: skip
-PPI, INCH = 300, 25.4
+PPI = 300
 MARGIN, HEAD, GAP, LINE = 12.0, 9.0, 2.5, 6.0  # mm; LINE is below a frame
 SHAPE = 2 / 3  # of a frame's room, height beside width
 BLACK, WAX, EDGE, INK = (12, 12, 12), (233, 228, 216), (201, 160, 99), (200, 200, 200)

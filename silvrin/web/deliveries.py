@@ -1,19 +1,16 @@
 """Deliveries in the making: the drying line."""
 
-import json
 import statistics
 import time
 from collections import Counter, deque
 from contextlib import suppress
 from pathlib import Path
-from typing import Any, Literal
+from typing import Any
 from uuid import uuid4
-
-from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ..core.mount.mounting import Mounting
 from ..core.recipe.files import write_recipe
-from ..core.render import Darkroom
+from ..core.render import Darkroom, Sitting
 from ..errors import Conflict, NotFound, SilvrinError
 from ..files.delivery import (
     About,
@@ -21,132 +18,37 @@ from ..files.delivery import (
     Output,
     contact_of,
     deliver,
+    deliver_together,
     location_of,
     sized_for,
 )
-from ..files.names import free_name, named, of_camera
+from ..files.names import free_name
 from ..files.whole import clear_parts, disk_error
 from ..store import contact_processes, orders, output_sets, prints, rolls
 from ..store import deliveries as kept
 from ..store.library import Library
 from ..store.orders import Order
 from ..store.rolls import Frame
-from .inputs import Input
-from .jobs import Job, Jobs, Progress, Wanted
+from .delivery_orders import (
+    Delivery,
+    DeliveryOrder,
+    DryingLine,
+    FileSize,
+    LineView,
+    Ordered,
+    Plan,
+    beside,
+    delivered_as,
+    ordered_of,
+    stem_of,
+    title_of,
+)
+from .jobs import Jobs, Progress, Wanted
 
 OPEN = ("waiting", "running")
-MOST = 20_000  # files of one order
 TELLING = 0.1  # share of a file from which its own time tells more than that of those before
 EARLIER = 12  # deliveries whose time tells how long the next take
 SHOWN = 60  # finished ones on the line at a time
-
-
-class DeliveryOrder(Input):
-    """What to make of some prints."""
-
-    prints: list[int] = Field([], max_length=5_000)
-    frames: list[int] = Field(
-        [], max_length=5_000,
-        description="Of each the print that the sheet shows; those without one are left out.",
-    )  # fmt: skip
-    outputs: tuple[Output, ...] = Field(min_length=1, max_length=20)
-    clashes: Literal["number", "replace"] | None = Field(
-        None, description="What was answered where an output asks about files of its name."
-    )
-
-    @model_validator(mode="after")
-    def _not_too_many(self) -> "DeliveryOrder":
-        if not self.prints and not self.frames:
-            raise ValueError("no print and no frame is named; name at least one")
-        many = (len(self.prints) + len(self.frames)) * len(self.outputs)
-        if many > MOST:
-            raise ValueError(f"{many} files; one order takes up to {MOST}")
-        return self
-
-
-class Delivery(Job):
-    """A delivery as it stands."""
-
-    print_id: int
-    title: str  # of frame and print
-    output: Output
-    file: str | None = None
-    width: int | None = None
-    height: int | None = None
-    bytes: int | None = None
-    limited: bool = False  # the capture had less than was asked for
-    there: bool = True  # its file, where it was finished
-    finished_at: str | None = None
-
-
-class DryingLine(BaseModel):
-    """How things stand on the line, in short."""
-
-    version: int  # another when something changed
-    waiting: int
-    running: int
-    failed: int
-    finished: int  # of this run of the server
-    progress: float  # 0 to 1, of what was ordered since the line was last empty
-    current: float  # 0 to 1, of the one that runs
-    seconds_left: float | None
-
-
-class LineView(BaseModel):
-    """The drying line."""
-
-    line: DryingLine
-    open: list[Delivery]  # that run, wait or failed
-    finished: list[Delivery]  # newest first
-
-
-class FileSize(BaseModel):
-    """Of a file that an order would write."""
-
-    width: int  # pixels
-    height: int
-    ppi: float
-    coloured: bool  # the print has colour
-    limited: bool  # the capture has less than is asked for
-
-
-class Plan(BaseModel):
-    """What an order would write."""
-
-    files: int
-    without: int  # frames that have no print
-    example: list[str]  # the name of the first print's file, an output each
-    sizes: list[FileSize | None]  # of it, where the print's capture is developed
-    folders: list[str]
-    clashes: list[str]  # files that are there already, where an output asks
-
-
-class _Ordered(BaseModel):
-    """An order as it is kept: of the state that the print had then."""
-
-    model_config = ConfigDict(extra="forbid")
-    print_id: int
-    change: int
-    title: str = ""
-    batch: str = ""  # what was ordered together
-    output: Output
-
-    @model_validator(mode="before")
-    @classmethod
-    def _upgraded(cls, given: Any) -> Any:
-        """Orders of a Silvrin that knew TIFF and JPEG alone."""
-        if not isinstance(given, dict) or "output" in given:
-            return given
-        long_side = given.get("long_side")
-        size: dict[str, Any] = {"by": "print"} if given.get("print_size") else {}
-        if long_side and not size:
-            size = {"by": "long", "value": long_side}
-        space = given.get("space", "srgb")
-        output = {
-            "format": given.get("format", "tiff"), "size": size,
-            "space": "own" if space == "srgb" else space, "mounted": given.get("mounted", True),
-        }  # fmt: skip
-        return {"print_id": given["print_id"], "change": given["change"], "output": output}
 
 
 class Deliveries(Jobs[Delivery]):
@@ -176,17 +78,30 @@ class Deliveries(Jobs[Delivery]):
                 "whether to number the new ones or to replace those."
             )
         answered = order.clashes
+        outputs = [
+            output.model_copy(update={"clash": answered or "number"})
+            if output.clash == "ask" else output
+            for output in order.outputs
+        ]  # fmt: skip
         bodies, batch = [], uuid4().hex
-        for frame, print_id in self._ordered(order):
-            of = prints.get_print(read, print_id)
-            for output in order.outputs:
-                if output.clash == "ask":
-                    output = output.model_copy(update={"clash": answered or "number"})
-                what = _Ordered(
-                    print_id=print_id, change=of.head, title=_title(frame, of.name), batch=batch,
-                    output=output,
-                )  # fmt: skip
-                bodies.append(what.model_dump_json())
+        ordered = [
+            (frame, prints.get_print(read, number)) for frame, number in self._ordered(order)
+        ]
+
+        def put(output: Output, first: int, more: tuple[tuple[int, int], ...] = ()) -> None:
+            frame, of = ordered[first]
+            title = title_of(frame, of.name) + (f", and {len(more)} more" if more else "")
+            bodies.append(Ordered(
+                print_id=of.id, change=of.head, title=title, batch=batch, output=output, more=more
+            ).model_dump_json())  # fmt: skip
+
+        for number in range(len(ordered)):
+            for output in outputs:
+                if not output.gathers:
+                    put(output, number)
+        for output in outputs:
+            if output.gathers and ordered:
+                put(output, 0, tuple((of.id, of.head) for _, of in ordered[1:]))
         if not bodies:
             raise NotFound("None of these frames has a print yet. Make one first.")
         if not self.unfinished():
@@ -205,18 +120,20 @@ class Deliveries(Jobs[Delivery]):
             of = prints.get_print(read, print_id)
             for output in order.outputs:
                 first_done = len(first) >= len(order.outputs)
-                if first_done and output.clash != "ask":
+                if first_done and (output.clash != "ask" or output.gathers):
                     continue
-                name = _stem(frame, of.name, of.recipe.film.stock, output) + output.suffix
+                name = stem_of(frame, of.name, of.recipe.film.stock, output) + output.suffix
                 if not first_done:
-                    first.append(_beside(name, first))
+                    first.append(beside(name, first))
                 place = self._folder(output) / name
                 if output.clash == "ask" and place.exists():
                     clashes.append(str(place))
         folders = [str(self._folder(output)) for output in order.outputs]
         sizes = [self._size(ordered[0][1], out) if ordered else None for out in order.outputs]
+        gathering = sum(output.gathers for output in order.outputs)
+        files = len(ordered) * (len(order.outputs) - gathering) + (gathering if ordered else 0)
         return Plan(
-            files=len(ordered) * len(order.outputs),
+            files=files,
             without=len(order.prints) + len(order.frames) - len(ordered),
             example=first, sizes=sizes, folders=folders, clashes=clashes,
         )  # fmt: skip
@@ -258,10 +175,22 @@ class Deliveries(Jobs[Delivery]):
 
     def again(self, number: int) -> Delivery:
         """The same once more, of the print as it is now."""
-        job = self.get(number)
-        return self.order(
-            DeliveryOrder(prints=[job.print_id], outputs=(job.output,), clashes="number")
-        )[0]
+        self.get(number)
+        what = self._ordered_as(number)
+        numbers = [what.print_id, *(print_id for print_id, _ in what.more)]
+        return self.order(DeliveryOrder(prints=numbers, outputs=(what.output,), clashes="number"))[
+            0
+        ]
+
+    def _ordered_as(self, number: int) -> Ordered:
+        """What an order was of, open or finished."""
+        read = self._library.database.read
+        if made := kept.finished(read, number):
+            return ordered_of(made)
+        return next(
+            Ordered.model_validate_json(order.body)
+            for order in orders.of_kind(read, "delivery") if order.id == number
+        )  # fmt: skip
 
     # The line
 
@@ -273,7 +202,7 @@ class Deliveries(Jobs[Delivery]):
             made = kept.finished(self._library.database.read, number)
             if made is None:
                 raise
-            return _delivered(made)
+            return delivered_as(made)
 
     def line(self) -> DryingLine:
         """How things stand."""
@@ -307,7 +236,7 @@ class Deliveries(Jobs[Delivery]):
         return LineView(
             line=self.line(),
             open=self.unfinished() if before is None else [],
-            finished=[_delivered(each) for each in made],
+            finished=[delivered_as(each) for each in made],
         )
 
     def small_of(self, number: int) -> Path:
@@ -335,8 +264,11 @@ class Deliveries(Jobs[Delivery]):
     # The work
 
     def facts(self, body: str) -> dict[str, object]:
-        what = _Ordered.model_validate_json(body)
-        return {"print_id": what.print_id, "output": what.output, "title": what.title}
+        what = Ordered.model_validate_json(body)
+        return {
+            "print_id": what.print_id, "output": what.output, "title": what.title,
+            "prints": 1 + len(what.more),
+        }  # fmt: skip
 
     def changed(self) -> None:
         self._version += 1
@@ -346,23 +278,26 @@ class Deliveries(Jobs[Delivery]):
         if made := kept.finished(library.database.read, order.id):
             return made.model_dump(include=set(kept.Finished.model_fields))
         self._begun = time.monotonic()
-        what = _Ordered.model_validate_json(order.body)
+        what = Ordered.model_validate_json(order.body)
         output = what.output
         of = prints.get_print(library.database.read, what.print_id)
         frame = rolls.frame(library.database.read, of.frame_id)
         recipe = prints.recipe_of(library.database.read, what.change)
-        stem = _stem(frame, of.name, recipe.film.stock, output)
+        stem = stem_of(frame, of.name, recipe.film.stock, output)
         target = self._target(order, stem, what)
-        sitting = library.sitting(frame, recipe)
-        sheets = library.sheets.written(library.database.read, recipe)
-        about = self._about(frame, output, Carried(
-            write_recipe(recipe, sheets), frame.sha256, frame.file_name
-        ))  # fmt: skip
         profile = output_sets.profile(library.database.read, output.profile)
         process = None
         if output.holds == "contact" and output.contact.process is not None:
             process = contact_processes.process(library.database.read, output.contact.process)
-        found = deliver(sitting, target, output, about, profile, process, progress, wanted)
+        with_it = profile, process, progress, wanted
+        if output.gathers:
+            wished = ((what.print_id, what.change), *what.more)
+            coming = (self._to_print(*each, output) for each in wished)
+            about = About(frame.roll_name, output.creator, output.rights, output.keywords)
+            found = deliver_together(coming, len(wished), target, output, about, *with_it)
+        else:
+            sitting, about = self._to_print(what.print_id, what.change, output)
+            found = deliver(sitting, target, output, about, *with_it)
         done = kept.Finished(
             print_id=of.id, file=str(target), width=found.width, height=found.height,
             bytes=target.stat().st_size, limited=found.limited,
@@ -376,7 +311,17 @@ class Deliveries(Jobs[Delivery]):
         self._took.append(time.monotonic() - self._begun)
         return done.model_dump()
 
-    def _target(self, order: Order, stem: str, what: _Ordered) -> Path:
+    def _to_print(self, print_id: int, change: int, output: Output) -> tuple[Sitting, About]:
+        """A print at one of its states, and what a file says of it."""
+        library = self._library
+        of = prints.get_print(library.database.read, print_id)
+        frame = rolls.frame(library.database.read, of.frame_id)
+        recipe = prints.recipe_of(library.database.read, change)
+        sheets = library.sheets.written(library.database.read, recipe)
+        carried = Carried(write_recipe(recipe, sheets), frame.sha256, frame.file_name)
+        return library.sitting(frame, recipe), self._about(frame, output, carried)
+
+    def _target(self, order: Order, stem: str, what: Ordered) -> Path:
         """Where an order is written. That is kept before it is, so that what a crash cuts off is
         not there twice. What is replaced is never a file of the same order."""
         folder = self._folder(what.output) if order.target is None else Path(order.target).parent
@@ -403,39 +348,3 @@ class Deliveries(Jobs[Delivery]):
             title=frame.title, creator=output.creator, rights=output.rights,
             keywords=output.keywords, carried=carried, **said,
         )  # fmt: skip
-
-
-def _beside(name: str, others: list[str]) -> str:
-    """A name, numbered where the order has it already."""
-    stem, suffix = Path(name).stem, Path(name).suffix
-    number = 2
-    while name in others:
-        name, number = f"{stem} {number}{suffix}", number + 1
-    return name
-
-
-def _title(frame: Frame, name: str) -> str:
-    return f"{frame.roll_name}, frame {frame.number}, {frame.title}: {name}"
-
-
-def _stem(frame: Frame, name: str, stock: str, output: Output) -> str:
-    """The name of a file without its suffix."""
-    return named(
-        output.template,
-        {
-            "roll": frame.roll_name, "number": f"{frame.number:02d}", "title": frame.title,
-            "print": name, "output": output.name, "capture": Path(frame.file_name).stem,
-            "film": stock, **of_camera(frame.metadata),
-        },
-    )  # fmt: skip
-
-
-def _delivered(made: kept.Delivered) -> Delivery:
-    """A finished delivery of the line."""
-    body = made.body or json.dumps({"print_id": made.print_id, "change": 0})
-    what = _Ordered.model_validate_json(body)
-    return Delivery(
-        id=made.id, state="done", progress=1.0, title=what.title or Path(made.file).stem,
-        output=what.output, there=Path(made.file).exists(), finished_at=made.finished_at,
-        **made.model_dump(include=set(kept.Finished.model_fields)),
-    )  # fmt: skip

@@ -13,7 +13,8 @@ from ..files.reveal import reveal
 from ..store import output_sets
 from ..store.library import Library
 from ..store.output_sets import OutputSet, OwnProfile
-from .deliveries import Deliveries, Delivery, DeliveryOrder, LineView, Plan
+from .deliveries import Deliveries
+from .delivery_orders import Delivery, DeliveryOrder, LineView, Plan
 from .guard import UPLOAD_TYPE
 from .inputs import Input
 

@@ -13,7 +13,8 @@ from pydantic import BaseModel
 from ..store.imports import FolderImport
 from ..store.library import Library
 from ..store.taking_in import TakingIn
-from .deliveries import Deliveries, DryingLine
+from .deliveries import Deliveries
+from .delivery_orders import DryingLine
 from .merges import Merge, Merges
 
 LOOKS = 0.4  # s between looks

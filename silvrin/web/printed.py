@@ -10,8 +10,9 @@ from PIL import Image
 
 from ..errors import NotFound, SilvrinError
 from ..files import tables
-from ..files.contact_sheet import Entry, Paper, as_jpeg, as_pdf, pages, rows_on
+from ..files.contact_sheet import Entry, as_jpeg, as_pdf, pages, rows_on
 from ..files.names import fit_name
+from ..files.papers import Paper
 from ..store import prints, rolls
 from ..store.library import Library
 from ..store.rolls import Frame, Mark

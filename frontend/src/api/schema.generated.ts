@@ -3245,6 +3245,11 @@ export interface components {
             output: components["schemas"]["Output"];
             /** Print Id */
             print_id: number;
+            /**
+             * Prints
+             * @default 1
+             */
+            prints: number;
             /** Progress */
             progress: number;
             /**
@@ -6850,6 +6855,17 @@ export interface components {
              */
             name: string;
             /**
+             * @description PDF: what its pages are.
+             * @default {
+             *       "gap": 6,
+             *       "lying": false,
+             *       "margin": 12,
+             *       "paper": "print",
+             *       "together": false
+             *     }
+             */
+            page: components["schemas"]["Page"];
+            /**
              * Profile
              * @description Which profile of the shelf.
              */
@@ -6997,6 +7013,49 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * Page
+         * @description What a PDF's pages are, and how prints lie on them.
+         */
+        Page: {
+            /**
+             * Columns
+             * @description Prints fill so many columns and rows; without them, each has the size that is asked for, and as many lie on a page as have room.
+             */
+            columns?: number | null;
+            /**
+             * Gap
+             * @description mm between prints.
+             * @default 6
+             */
+            gap: number;
+            /**
+             * Lying
+             * @description The paper's long side goes across.
+             * @default false
+             */
+            lying: boolean;
+            /**
+             * Margin
+             * @description mm at each side.
+             * @default 12
+             */
+            margin: number;
+            /**
+             * Paper
+             * @description print: as large as the print.
+             * @default print
+             */
+            paper: "print" | ("a5" | "a4" | "a3" | "a2" | "letter" | "10x8" | "14x11" | "20x16");
+            /** Rows */
+            rows?: number | null;
+            /**
+             * Together
+             * @description All prints of an order in one file.
+             * @default false
+             */
+            together: boolean;
         };
         /**
          * PaperCurves
@@ -12907,7 +12966,7 @@ export interface operations {
     contact_sheet_api_rolls__roll_id__contact_sheet__kind__get: {
         parameters: {
             query?: {
-                paper?: "a4" | "a3" | "10x8";
+                paper?: "a5" | "a4" | "a3" | "a2" | "letter" | "10x8" | "14x11" | "20x16";
                 columns?: number;
                 /** @description Of a picture. */
                 page?: number;

@@ -37,7 +37,8 @@ export function DeliverDialog(props: DeliverDialogProps) {
   const [alone, setAlone] = useState(true);
   const [asking, setAsking] = useState(false);
   const [naming, setNaming] = useState<string | null>(null);
-  const file = own ?? sets.data?.plain;
+  // what was kept on this machine may be of a Silvrin that knew less of outputs
+  const file = own ? { ...sets.data?.plain, ...own } : sets.data?.plain;
   const outputs = [
     ...(alone && file ? [file] : []),
     ...(sets.data?.sets ?? []).filter(({ id }) => ticked.includes(id)).flatMap((s) => s.outputs),

@@ -4,6 +4,7 @@ import { Segments } from "../parts/Segments";
 import { Colours } from "./Colours";
 import { ContactFields } from "./ContactFields";
 import { asFormat, CHROMA, CONTACT, DEPTHS, FORMATS, LOSSY, SIZES } from "./outputs";
+import { PageFields } from "./PageFields";
 import { Says } from "./Says";
 
 interface EditorProps {
@@ -23,6 +24,7 @@ export function OutputEditor({ output, profiles, onChange, onPress }: EditorProp
   const by = SIZES.find(({ value }) => value === asked.by);
   const depths = DEPTHS[format];
   const printed = output.holds === "print";
+  const inCells = format === "pdf" && output.page.columns !== null;
   return (
     <div className="flex flex-col gap-2.5">
       <Field title="File">
@@ -99,51 +101,64 @@ export function OutputEditor({ output, profiles, onChange, onPress }: EditorProp
           />
         )}
       </Field>
-      <Field title="Size">
-        <Choice
-          label="Size"
-          value={asked.by}
-          options={SIZES}
-          onPick={(next) => {
-            const start = SIZES.find(({ value }) => value === next)?.start ?? null;
-            size({ by: next, value: start, height: next === "box" ? 1080 : null });
-          }}
-        />
-        {asked.value !== null && (
-          <NumberInput
-            label={by?.text ?? "Size"}
-            value={asked.value}
-            unit={asked.by === "box" ? "×" : by?.unit}
-            onValue={(value) => size({ value })}
-          />
-        )}
-        {asked.height !== null && (
-          <NumberInput
-            label="Height"
-            value={asked.height}
-            unit="px"
-            onValue={(height) => size({ height: Math.round(height) })}
-          />
-        )}
-        {(asked.by === "mm" || asked.by === "enlargement") && (
+      {format === "pdf" && <PageFields output={output} set={set} />}
+      {inCells ? (
+        <Field title="Size">
           <NumberInput
             label="Pixels an inch"
             value={asked.ppi}
-            unit="ppi"
+            unit="ppi, as large as columns and rows give"
             className="w-16"
             onValue={(ppi) => size({ ppi })}
           />
-        )}
-        {asked.by !== "full" && (
-          <Tick
-            on={asked.upscale}
-            onTick={(upscale) => size({ upscale })}
-            title="Where the capture has fewer pixels it is printed larger, with the film's own grain at that size"
-          >
-            Larger than the capture too
-          </Tick>
-        )}
-      </Field>
+        </Field>
+      ) : (
+        <Field title="Size">
+          <Choice
+            label="Size"
+            value={asked.by}
+            options={SIZES}
+            onPick={(next) => {
+              const start = SIZES.find(({ value }) => value === next)?.start ?? null;
+              size({ by: next, value: start, height: next === "box" ? 1080 : null });
+            }}
+          />
+          {asked.value !== null && (
+            <NumberInput
+              label={by?.text ?? "Size"}
+              value={asked.value}
+              unit={asked.by === "box" ? "×" : by?.unit}
+              onValue={(value) => size({ value })}
+            />
+          )}
+          {asked.height !== null && (
+            <NumberInput
+              label="Height"
+              value={asked.height}
+              unit="px"
+              onValue={(height) => size({ height: Math.round(height) })}
+            />
+          )}
+          {(asked.by === "mm" || asked.by === "enlargement") && (
+            <NumberInput
+              label="Pixels an inch"
+              value={asked.ppi}
+              unit="ppi"
+              className="w-16"
+              onValue={(ppi) => size({ ppi })}
+            />
+          )}
+          {asked.by !== "full" && (
+            <Tick
+              on={asked.upscale}
+              onTick={(upscale) => size({ upscale })}
+              title="Where the capture has fewer pixels it is printed larger, with the film's own grain at that size"
+            >
+              Larger than the capture too
+            </Tick>
+          )}
+        </Field>
+      )}
       {CONTACT.includes(format) && <ContactFields output={output} set={set} />}
       {printed && <Colours output={output} profiles={profiles} set={set} onPress={onPress} />}
       {printed && (

@@ -1,6 +1,7 @@
 /** Outputs in words. */
 
 import type { Output } from "../api/types";
+import { PAPERS } from "../parts/papers";
 
 export const FORMATS: { value: Output["format"]; text: string; about: string }[] = [
   { value: "tiff", text: "TIFF", about: "For printing and keeping" },
@@ -8,7 +9,7 @@ export const FORMATS: { value: Output["format"]; text: string; about: string }[]
   { value: "jpeg", text: "JPEG", about: "For everywhere" },
   { value: "jxl", text: "JPEG XL", about: "Smaller than JPEG, or without loss" },
   { value: "avif", text: "AVIF", about: "Small, for web pages" },
-  { value: "pdf", text: "PDF", about: "A page at its true size" },
+  { value: "pdf", text: "PDF", about: "Pages at their true size" },
   { value: "exr", text: "OpenEXR", about: "Linear light or density, to go on working" },
 ];
 /** Bits a channel that a form can have. */
@@ -62,6 +63,16 @@ export function sizeName({ size }: Output): string {
   return `${size.by === "megapixels" ? "" : `${found?.text.toLowerCase()} `}${size.value} ${found?.unit}`;
 }
 
+/** What the pages of a PDF are, in words. */
+function pages(page: Output["page"]): string[] {
+  const paper = PAPERS.find(({ value }) => value === page.paper)?.text ?? "";
+  return [
+    page.lying && paper ? `${paper} lying` : paper,
+    page.columns === null ? "" : `${page.columns} × ${page.rows} a page`,
+    page.together ? "all in one" : "",
+  ];
+}
+
 /** What an output is, in a line. */
 export function summary(output: Output): string {
   const form = FORMATS.find(({ value }) => value === output.format)?.text ?? output.format;
@@ -70,7 +81,8 @@ export function summary(output: Output): string {
     bits ? `${form} ${bits} bit` : form,
     output.holds === "negative" ? "density of the negative" : "",
     output.holds === "contact" ? "contact negative" : "",
-    sizeName(output),
+    ...(output.format === "pdf" ? pages(output.page) : []),
+    output.format === "pdf" && output.page.columns !== null ? "" : sizeName(output),
     SPACE_NAMES[output.space],
     output.mounted ? "" : "picture alone",
   ]
@@ -88,6 +100,7 @@ export function asFormat(output: Output, format: Output["format"]): Output {
     bits: output.bits && depths?.includes(output.bits) ? output.bits : null,
     space: plain ? "own" : output.space,
     profile: plain ? null : output.profile,
+    page: format === "pdf" ? output.page : { ...output.page, together: false },
     holds:
       (output.holds === "negative" && format !== "exr") ||
       (output.holds === "contact" && !CONTACT.includes(format))

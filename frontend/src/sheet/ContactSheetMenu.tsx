@@ -2,12 +2,8 @@ import { useState } from "react";
 import type { Mark } from "../api/client";
 import { Choice, NumberInput } from "../parts/Field";
 import { Menu } from "../parts/Menu";
+import { PAPERS } from "../parts/papers";
 
-const PAPERS = [
-  { value: "a4", text: "A4" },
-  { value: "a3", text: "A3" },
-  { value: "10x8", text: "10 × 8 in" },
-] as const;
 const MARKED: { value: Mark | "all"; text: string }[] = [
   { value: "all", text: "All frames" },
   { value: "ring", text: "Ringed" },

@@ -1,6 +1,6 @@
 """A finished print as a file: whole, or not at all."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
 from contextvars import copy_context
 from dataclasses import dataclass, replace
@@ -14,14 +14,22 @@ from numpy.typing import NDArray
 
 from ...core.contact.negative import ContactNegative
 from ...core.contact.process import ContactProcess
-from ...core.render import Sitting, densities, mounted_strips, strips, with_mount_off
+from ...core.render import (
+    Sitting,
+    densities,
+    mounted_size,
+    mounted_strips,
+    strips,
+    with_mount_off,
+)
 from ...core.render.mounting import INCH
 from ..thumbnails import thumbnail
 from ..whole import whole_or_nothing
 from .about import About, sidecar
 from .colours import colours_of
 from .form import Form
-from .output import Output
+from .output import Output, Size
+from .pages import Book
 from .sizes import Sized, sized
 from .writing import WRITERS
 
@@ -61,7 +69,71 @@ def deliver(
     Dropped when no longer wanted, SilvrinError when the folder cannot be written or the print
     cannot be made so.
     """
-    about = about or About()
+    ready = _ready(sitting, output, about or About(), own, process, wanted)
+    with whole_or_nothing(target) as file:
+        WRITERS[output.format](file, ready.rows(progress), ready.form)
+        if output.sidecar and about and about.carried:
+            with whole_or_nothing(target.with_suffix(SIDECAR)) as beside:
+                beside.write(sidecar(about.carried).encode())
+    return ready.made()
+
+
+def deliver_together(
+    prints: Iterable[tuple[Sitting, About]],
+    many: int,
+    target: Path,
+    output: Output,
+    about: About | None = None,
+    own: bytes | None = None,
+    process: ContactProcess | None = None,
+    progress: Progress = lambda share: None,
+    wanted: Wanted = lambda: True,
+) -> Made:
+    """Write prints, so many, to the pages of one PDF, as `deliver` does one; `about` is what the
+    file says of itself. No recipe goes inside. What is given back is of the first print.
+
+    Raises as `deliver` does; then there is no file.
+    """
+    done: list[Made] = []
+
+    def so_far(share: float) -> None:
+        progress((len(done) + share) / many)
+
+    with whole_or_nothing(target) as file:
+        book = Book(file, output, about or About())
+        for sitting, of in prints:
+            ready = _ready(sitting, output, of, own, process, wanted)
+            book.add(ready.rows(so_far), ready.form)
+            done.append(ready.made())
+        book.end()
+    return replace(done[0], limited=any(made.limited for made in done))
+
+
+@dataclass(frozen=True)
+class _Ready:
+    """A print that is about to be written."""
+
+    form: Form
+    limited: bool
+    small: "Small"
+    numbers: Iterator[Numbers]
+
+    def rows(self, progress: Progress) -> Iterator[Numbers]:
+        return _counting(self.numbers, self.form.height, progress)
+
+    def made(self) -> Made:
+        form = self.form
+        return Made(form.width, form.height, form.ppi, self.limited, self.small.jpeg())
+
+
+def _ready(
+    sitting: Sitting,
+    output: Output,
+    about: About,
+    own: bytes | None,
+    process: ContactProcess | None,
+    wanted: Wanted,
+) -> _Ready:
     negative = output.holds == "negative"
     at = sized_for(sitting, output)
     width, height = at.lay.whole.width, at.lay.whole.height
@@ -84,12 +156,7 @@ def deliver(
     )
     if not negative:
         numbers = (colours.work(strip) for strip in small.seeing(numbers))
-    with whole_or_nothing(target) as file:
-        WRITERS[output.format](file, _counting(numbers, height, progress), form)
-        if output.sidecar and about.carried:
-            with whole_or_nothing(target.with_suffix(SIDECAR)) as beside:
-                beside.write(sidecar(about.carried).encode())
-    return Made(width, height, at.ppi, at.limited, small.jpeg())
+    return _Ready(form, at.limited, small, numbers)
 
 
 def contact_of(
@@ -106,7 +173,18 @@ def sized_for(sitting: Sitting, output: Output) -> Sized:
     """A print at the size of an output's file, with its mount or without."""
     if not output.mounted or output.holds == "negative":
         sitting = with_mount_off(sitting)
-    return sized(sitting, output.size)
+    return sized(sitting, _in_cell(sitting, output))
+
+
+def _in_cell(sitting: Sitting, output: Output) -> Size:
+    """The size that is asked for, or that a cell of a page has."""
+    page, size = output.page, output.size
+    if output.format != "pdf" or page.columns is None:
+        return size
+    whole = mounted_size(sitting).whole
+    share = min(side / of for side, of in zip(page.cell, (whole.width, whole.height), strict=True))
+    value = share * max(whole.width, whole.height)
+    return Size(by="mm", value=value, ppi=size.ppi, upscale=size.upscale)
 
 
 def _printed(at: Sized, bits: int, wanted: Wanted) -> Iterator[Numbers]:
@@ -150,6 +228,7 @@ class Small:
         self._scale = min(1.0, PREVIEW / max(width, height))
         self._width = max(1, round(width * self._scale))
         self._parts: list[Numbers] = []
+        self._jpeg: bytes | None = None
 
     def seeing(self, strips: Iterator[Numbers]) -> Iterator[Numbers]:
         """The same strips."""
@@ -164,4 +243,6 @@ class Small:
 
     def jpeg(self) -> bytes | None:
         """As a JPEG in sRGB's colours; None where nothing went by."""
-        return thumbnail(np.concatenate(self._parts).astype(np.uint8)) if self._parts else None
+        if self._jpeg is None and self._parts:
+            self._jpeg = thumbnail(np.concatenate(self._parts).astype(np.uint8))
+        return self._jpeg

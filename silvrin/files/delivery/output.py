@@ -12,6 +12,7 @@ from pydantic import (
 )
 
 from ..names import check_folder, check_template
+from ..papers import PAPERS, Paper
 
 Format = Literal["tiff", "png", "jpeg", "jxl", "avif", "pdf", "exr"]
 Space = Literal["own", "grey", "srgb", "display-p3", "romm", "profile"]
@@ -35,6 +36,7 @@ VALUES: dict[SizeBy, tuple[float, float]] = {
     "long": (64, 65_000), "short": (64, 65_000), "box": (64, 65_000), "megapixels": (0.01, 400),
     "mm": (5, 10_000), "enlargement": (0.1, 100),
 }  # fmt: skip
+LEAST_CELL = 20  # mm
 UNITS: dict[SizeBy, str] = {
     "long": "pixels", "short": "pixels", "box": "pixels", "megapixels": "megapixels", "mm": "mm",
     "enlargement": "times the negative",
@@ -88,6 +90,53 @@ class Contact(BaseModel):
         return red, green, blue
 
 
+class Page(BaseModel):
+    """What a PDF's pages are, and how prints lie on them."""
+
+    model_config = _CONFIG
+    paper: Literal["print"] | Paper = Field("print", description="print: as large as the print.")
+    lying: bool = Field(False, description="The paper's long side goes across.")
+    margin: float = Field(12, ge=0, le=100, description="mm at each side.")
+    gap: float = Field(6, ge=0, le=100, description="mm between prints.")
+    columns: int | None = Field(
+        None, ge=1, le=10, description="Prints fill so many columns and rows; without them, each "
+        "has the size that is asked for, and as many lie on a page as have room.",
+    )  # fmt: skip
+    rows: int | None = Field(None, ge=1, le=10)
+    together: bool = Field(False, description="All prints of an order in one file.")
+
+    @model_validator(mode="after")
+    def _holds(self) -> "Page":
+        if (self.columns is None) != (self.rows is None):
+            raise ValueError("columns and rows go together")
+        if self.columns is not None and self.paper == "print":
+            raise ValueError("columns and rows are of a paper; a page as large as a print has none")
+        if self.paper != "print" and min(self.cell) < LEAST_CELL:
+            raise ValueError(
+                f"margins and gaps leave {min(self.cell):.0f} mm a print; it needs {LEAST_CELL}"
+            )
+        return self
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """Width and height in mm; of a paper."""
+        assert self.paper != "print"
+        width, height = PAPERS[self.paper]
+        return (height, width) if self.lying else (width, height)
+
+    @property
+    def room(self) -> tuple[float, float]:
+        """Width and height in mm within the margins; of a paper."""
+        width, height = self.size
+        return width - 2 * self.margin, height - 2 * self.margin
+
+    @property
+    def cell(self) -> tuple[float, float]:
+        """Width and height in mm that a print may have; of a paper."""
+        (width, height), columns, rows = self.room, self.columns or 1, self.rows or 1
+        return (width - (columns - 1) * self.gap) / columns, (height - (rows - 1) * self.gap) / rows
+
+
 class Output(BaseModel):
     """One kind of file that a print is delivered as."""
 
@@ -116,6 +165,7 @@ class Output(BaseModel):
     mounted: bool = Field(True, description="As the print is mounted, or the picture alone.")
     bleed: float = Field(0, ge=0, le=50, description="PDF: mm of the picture beyond the trim.")
     marks: bool = Field(False, description="PDF: crop marks.")
+    page: Page = Field(Page(), description="PDF: what its pages are.")
     template: str = Field(TEMPLATE, max_length=300)
     clash: Clash = "number"
     folder: str | None = Field(None, description="Where it goes; none is the library's own.")
@@ -151,7 +201,14 @@ class Output(BaseModel):
             raise ValueError(f"a contact negative is written as {', '.join(CONTACT)}")
         if self.holds == "contact" and self.space not in ("own", "srgb"):
             raise ValueError("a contact negative is written in sRGB's numbers, as its ink is given")
+        if self.holds == "contact" and self.page.columns is not None:
+            raise ValueError("a contact negative has its own size, not that of columns and rows")
         return self
+
+    @property
+    def gathers(self) -> bool:
+        """Whether all prints of an order are one file."""
+        return self.format == "pdf" and self.page.together
 
     @property
     def depth(self) -> int:

@@ -1,17 +1,21 @@
-"""PDF: a print at its true size on a page, with trim and bleed boxes (ISO 32000-2, 14.11.2) and
+"""PDF: prints at their true size on pages, with trim and bleed boxes (ISO 32000-2, 14.11.2) and
 crop marks."""
 
 import io
 import zlib
-from typing import IO
+from collections.abc import Sequence
+from typing import IO, Any
 
 from PIL import Image
-from reportlab.lib.units import inch, mm
+from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfdoc
 from reportlab.pdfgen.canvas import Canvas
 
-from .about import SOFTWARE, packet
+from ..papers import INCH
+from .about import SOFTWARE, About, packet
 from .form import Form, Numbers, Rows, whole
+from .laying import Size, check_fits, laid_out
+from .output import Output, Page
 
 LOSSLESS = 100  # a quality
 ROOM = 10.0 * mm  # about a picture with marks
@@ -19,60 +23,118 @@ MARK, AWAY = 5.0 * mm, 3.0 * mm  # length of a crop mark, and how far from the t
 DEVICE = {1: "DeviceGray", 3: "DeviceRGB", 4: "DeviceCMYK"}
 
 
+class Book:
+    """Prints on pages. A picture is coded as JPEG, or without loss at a quality of 100 and in
+    CMYK."""
+
+    def __init__(self, file: IO[bytes], output: Output, about: About) -> None:
+        self._output, self._about = output, about
+        self._canvas = Canvas(file, pageCompression=1, invariant=1)
+        self._profiles: dict[bytes, Any] = {}
+        self._sizes: list[Size] = []  # mm
+
+    def add(self, rows: Rows, form: Form) -> None:
+        """Take in a print. Raises SilvrinError where no page has room for it."""
+        size = form.width / form.ppi * INCH, form.height / form.ppi * INCH
+        if self._output.page.paper != "print":
+            check_fits(size, self._output.page)
+        name = _name(len(self._sizes))
+        self._canvas._doc.addForm(name, self._image(whole(rows), form))
+        self._sizes.append(size)
+
+    def end(self) -> None:
+        """Lay out the pages and write it all."""
+        page, about = self._canvas, self._about
+        page.setTitle(about.title or self._output.name)
+        page.setAuthor(about.creator)
+        page.setKeywords(list(about.keywords))
+        page.setCreator(SOFTWARE)
+        if self._output.page.paper == "print":
+            for number in range(len(self._sizes)):
+                self._alone(number)
+        else:
+            self._on_paper(self._output.page)
+        _describe(page, packet(about))
+        page.save()
+
+    def _alone(self, number: int) -> None:
+        """A page as large as its print, with room for marks about it."""
+        page = self._canvas
+        width, height = (side * mm for side in self._sizes[number])
+        room = ROOM if self._output.marks else 0.0
+        page.setPageSize((width + 2 * room, height + 2 * room))
+        page.setBleedBox((room, room, room + width, room + height))
+        page.setTrimBox(self._trim(number, room, room))
+        self._draw([(number, room, room)])
+
+    def _on_paper(self, paper: Page) -> None:
+        """Sheets with several prints."""
+        tall = paper.size[1]
+        for laid in laid_out(self._sizes, paper):
+            self._canvas.setPageSize(tuple(side * mm for side in paper.size))
+            self._draw([
+                (each.number, each.left * mm, (tall - each.top - self._sizes[each.number][1]) * mm)
+                for each in laid
+            ])  # fmt: skip
+
+    def _draw(self, places: Sequence[tuple[int, float, float]]) -> None:
+        """Prints, each with its left and its lower end, over the marks of all; then the next page
+        begins."""
+        page = self._canvas
+        if self._output.marks:
+            for place in places:
+                _marks(page, self._trim(*place))
+        for number, x, y in places:
+            wide, tall = (side * mm for side in self._sizes[number])
+            page.saveState()
+            page.transform(wide, 0, 0, tall, x, y)
+            page.doForm(_name(number))
+            page.restoreState()
+        page.showPage()
+
+    def _trim(self, number: int, x: float, y: float) -> tuple[float, float, float, float]:
+        wide, tall = (side * mm for side in self._sizes[number])
+        bleed = min(self._output.bleed * mm, wide / 3, tall / 3)
+        return x + bleed, y + bleed, x + wide - bleed, y + tall - bleed
+
+    def _image(self, picture: Numbers, form: Form) -> Any:
+        """A picture in the colours of its profile."""
+        colours = pdfdoc.PDFArray([pdfdoc.PDFName("ICCBased"), self._profile(form)])
+        coded, how = _coded(picture, form)
+        return pdfdoc.PDFStream(
+            pdfdoc.PDFDictionary(
+                {
+                    "Type": pdfdoc.PDFName("XObject"), "Subtype": pdfdoc.PDFName("Image"),
+                    "Width": form.width, "Height": form.height, "BitsPerComponent": 8,
+                    "ColorSpace": colours, "Filter": pdfdoc.PDFName(how),
+                }
+            ),
+            coded, filters=[],
+        )  # fmt: skip
+
+    def _profile(self, form: Form) -> Any:
+        """A profile is in the file once."""
+        if form.profile not in self._profiles:
+            profile = pdfdoc.PDFStream(
+                pdfdoc.PDFDictionary(
+                    {"N": form.channels, "Alternate": pdfdoc.PDFName(DEVICE[form.channels])}
+                ),
+                zlib.compress(form.profile), filters=[],
+            )  # fmt: skip
+            profile.dictionary["Filter"] = pdfdoc.PDFName("FlateDecode")
+            self._profiles[form.profile] = self._canvas._doc.Reference(profile)
+        return self._profiles[form.profile]
+
+
 def write_pdf(file: IO[bytes], rows: Rows, form: Form) -> None:
-    """One page. The picture is coded as JPEG, or without loss at a quality of 100 and in CMYK."""
-    picture = whole(rows)
-    wide, tall = (side / form.ppi * inch for side in (form.width, form.height))
-    room = ROOM if form.output.marks else 0.0
-    page = Canvas(file, pagesize=(wide + 2 * room, tall + 2 * room), pageCompression=1, invariant=1)
-    page.setTitle(form.about.title or form.output.name)
-    page.setAuthor(form.about.creator)
-    page.setKeywords(list(form.about.keywords))
-    page.setCreator(SOFTWARE)
-    bleed = min(form.output.bleed * mm, wide / 3, tall / 3)
-    trim = room + bleed, room + bleed, room + wide - bleed, room + tall - bleed
-    page.setBleedBox((room, room, room + wide, room + tall))
-    page.setTrimBox(trim)
-    _draw(page, picture, form, (room, room, wide, tall))
-    if form.output.marks:
-        _marks(page, trim)
-    _describe(page, packet(form.about))
-    page.save()
+    """One print."""
+    book = Book(file, form.output, form.about)
+    book.add(rows, form)
+    book.end()
 
 
-def _draw(
-    page: Canvas, picture: Numbers, form: Form, place: tuple[float, float, float, float]
-) -> None:
-    """Lay a picture on a page, in the colours of its profile."""
-    document = page._doc
-    profile = pdfdoc.PDFStream(
-        pdfdoc.PDFDictionary(
-            {"N": form.channels, "Alternate": pdfdoc.PDFName(DEVICE[form.channels])}
-        ),
-        zlib.compress(form.profile), filters=[],
-    )  # fmt: skip
-    profile.dictionary["Filter"] = pdfdoc.PDFName("FlateDecode")
-    colours = pdfdoc.PDFArray([pdfdoc.PDFName("ICCBased"), document.Reference(profile)])
-    coded, how = _coded(picture, form)
-    image = pdfdoc.PDFStream(
-        pdfdoc.PDFDictionary(
-            {
-                "Type": pdfdoc.PDFName("XObject"), "Subtype": pdfdoc.PDFName("Image"),
-                "Width": form.width, "Height": form.height, "BitsPerComponent": 8,
-                "ColorSpace": colours, "Filter": pdfdoc.PDFName(how),
-            }
-        ),
-        coded, filters=[],
-    )  # fmt: skip
-    name = "print"
-    document.addForm(name, image)
-    page._setXObjects(image)
-    x, y, wide, tall = place
-    page.saveState()
-    page.transform(wide, 0, 0, tall, x, y)
-    page._code.append(f"/{document.getXObjectName(name)} Do")
-    page.restoreState()
-    page._formsinuse.append(name)
+def _name(number: int) -> str:
+    return f"print{number + 1}"
 
 
 def _coded(picture: Numbers, form: Form) -> tuple[bytes, str]:
