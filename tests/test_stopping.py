@@ -1,15 +1,12 @@
 """What was ordered outlives the server: an ordinary stop, Ctrl+C, and a kill."""
 
-import json
-import os
 import shutil
 import signal
-import socket
 import subprocess
 import sys
+import tempfile
 import time
 import unittest
-import urllib.request
 from collections.abc import Callable
 from pathlib import Path
 
@@ -21,63 +18,38 @@ from silvrin.demo_job import demo_capture
 from silvrin.store import imports, orders, prints, rolls
 from silvrin.store.library import Library
 from tests.files.test_capture import Folder
+from tests.servers import Server
 
 ROOT = Path(__file__).parents[1]
 LOFT = ("drying loft, dark", "drying loft", "drying loft, light")
 
 
-class Server:
-    """A server on a library, in a process of its own."""
-
-    def __init__(self, home: Path) -> None:
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "silvrin", "serve", "--home", str(home), "--port", "8710"],
-            stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, cwd=ROOT,
-        )  # fmt: skip
-        assert self.process.stdout is not None
-        line = next(text for text in self.process.stdout if "http://" in text)
-        self.address = line.split("http://")[1].split()[0]
-
-    def ask(self, path: str, body: dict | None = None) -> dict:
-        data = None if body is None else json.dumps(body).encode()
-        headers = {"content-type": "application/json"}
-        request = urllib.request.Request(f"http://{self.address}/api/{path}", data, headers)
-        with urllib.request.urlopen(request, timeout=60) as answer:
-            return json.loads(answer.read())
-
-    def hanging_upload(self) -> socket.socket:
-        host, port = self.address.split(":")
-        line = socket.create_connection((host, int(port)))
-        head = f"POST /api/rolls/1/frames?name=a.png HTTP/1.1\r\nHost: {self.address}\r\n"
-        line.sendall(f"{head}Content-Length: 90000\r\n\r\n".encode() + b"\x89PNG")
-        return line
-
-    def end(self, number: signal.Signals) -> tuple[int, float, str]:
-        """Exit code, seconds it took, and what was said of errors."""
-        began = time.monotonic()
-        self.process.send_signal(number)
-        _, said = self.process.communicate(timeout=30)
-        return self.process.returncode, time.monotonic() - began, said
-
-
 class StoppingTest(Folder):
-    def setUp(self) -> None:
-        super().setUp()
-        self.home, self.card = self.folder / "home", self.folder / "card"
-        self.card.mkdir()
+    @classmethod
+    def setUpClass(cls) -> None:
+        folder = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(folder.cleanup)
+        cls.begun = Path(folder.name)
+        home, card = cls.begun / "home", cls.begun / "card"
+        card.mkdir()
         rng = np.random.default_rng(1)
         for number in range(40):
             pixels = rng.integers(0, 255, (900, 1400, 3), dtype=np.uint8)
-            Image.fromarray(pixels).save(self.card / f"{number}.jpg", quality=95)
-        library = Library(self.home)
+            Image.fromarray(pixels).save(card / f"{number}.jpg", quality=95)
+        library = Library(home)
         with library.database.write() as connection:
             roll = rolls.add_roll(connection, "Loft")
         frames = [library.take_in_file(demo_capture(name), roll).frame for name in LOFT]
         for frame in frames:  # at hand, so that what is ordered is under way when it is cut off
             library.picture(rolls.frame(library.database.read, frame).sha256)
         with library.database.write() as connection:
-            self.print = prints.add_print(connection, frames[1], "Print", Recipe()).id
+            cls.print = prints.add_print(connection, frames[1], "Print", Recipe()).id
         library.close()
+
+    def setUp(self) -> None:
+        super().setUp()
+        shutil.copytree(self.begun, self.folder, dirs_exist_ok=True)
+        self.home, self.card = self.folder / "home", self.folder / "card"
 
     def until(self, done: Callable[[], bool], seconds: float = 90.0) -> None:
         end = time.monotonic() + seconds
@@ -88,7 +60,7 @@ class StoppingTest(Folder):
     def cut_off(self, number: signal.Signals) -> tuple[int, float, str]:
         """Order some of each kind, and end the server when each has begun."""
         server = Server(self.home)
-        self.addCleanup(server.process.kill)
+        self.addCleanup(server.kill)
         server.ask("imports", {"folder": str(self.card)})
         bracket = {"frames": [1, 2, 3], "reference": 2}
         for ghosts in (0.2, 0.8):
@@ -122,7 +94,7 @@ class StoppingTest(Folder):
     def check_all_comes(self) -> None:
         """Started again, everything is done, once."""
         server = Server(self.home)
-        self.addCleanup(server.process.kill)
+        self.addCleanup(server.kill)
         self.until(lambda: server.ask("imports/1")["state"] == "done")
         library = Library(self.home)
         read = library.database.read
@@ -169,14 +141,13 @@ class StoppingTest(Folder):
 
     def test_one_program_at_a_time(self) -> None:
         server = Server(self.home)
-        self.addCleanup(server.process.kill)
+        self.addCleanup(server.kill)
         command = [sys.executable, "-m", "silvrin", "serve", "--home", str(self.home)]
         second = subprocess.run(command, capture_output=True, text=True, cwd=ROOT, timeout=30)
         self.assertEqual((second.returncode, second.stdout), (1, ""))
         self.assertIn("this library is open in another Silvrin", second.stderr)
         # a crash leaves nothing locked
-        os.kill(server.process.pid, signal.SIGKILL)
-        server.process.communicate()
+        server.kill()
         self.assertEqual(Server(self.home).end(signal.SIGTERM)[0], 0)
         shutil.rmtree(self.home)
 

@@ -1,30 +1,18 @@
 """Printing notes on one page, as PDF and SVG."""
 
-from pathlib import Path
-from typing import Literal
-
 import numpy as np
-import reportlab
 from PIL import Image
-from reportlab.graphics import renderPDF, renderSVG
-from reportlab.graphics.shapes import Drawing, Line, PolyLine, Rect, String
+from reportlab.graphics.shapes import Drawing, Line, PolyLine, Rect
 from reportlab.graphics.shapes import Image as Picture
-from reportlab.lib.colors import Color, black, white
+from reportlab.lib.colors import Color, white
 from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
 
 from ..core.enlarger.projection import LEAST_TIME
 from ..core.render.notes import NotedPass, PrintingNotes
+from .drawn_page import GREY, MARGIN, PAGE, Kind, begin, say, shortened, written
 
-Kind = Literal["pdf", "svg"]
-
-PAGE = (595.28, 841.89)  # points: A4
-MARGIN = 40.0
 PICTURE = 340.0  # the most it takes in height
 ROW, LEAST_ROW = 15.0, 7.5
-FONTS = {"Vera": "Vera.ttf", "VeraBd": "VeraBd.ttf"}
-SANS = "Bitstream Vera Sans, DejaVu Sans, Helvetica, Arial, sans-serif"
-GREY = Color(0.4, 0.4, 0.4)
 PENCIL = Color(0.82, 0.38, 0.1)
 HEADS = {"diffuse": "diffuse head", "condenser": "condenser head"}
 COLUMNS = (0.0, 26.0, 190.0, 268.0, 322.0, 372.0, 432.0)
@@ -32,48 +20,11 @@ COLUMNS = (0.0, 26.0, 190.0, 268.0, 322.0, 372.0, 432.0)
 
 def page(notes: PrintingNotes, title: str, kind: Kind, other_base: float | None = None) -> bytes:
     """The notes as a file of that kind; with another base time, what each pass takes there too."""
-    for name, file in FONTS.items():
-        if name not in pdfmetrics.getRegisteredFontNames():
-            there = Path(reportlab.__file__).parent / "fonts" / file
-            pdfmetrics.registerFont(TTFont(name, str(there)))
-    drawing = _drawn(notes, title, other_base)
-    if kind == "pdf":
-        return bytes(renderPDF.drawToString(drawing, title, showBoundary=False))
-    text = str(renderSVG.drawToString(drawing))
-    for name, weight in (("VeraBd", "bold"), ("Vera", "normal")):  # not inside an SVG
-        other = f"font-family: {SANS}; font-weight: {weight};"
-        text = text.replace(f"font-family: {name};", other)
-    return text.encode()
-
-
-def _drawn(notes: PrintingNotes, title: str, other_base: float | None) -> Drawing:
-    drawing = Drawing(*PAGE)
-    drawing.add(Rect(0, 0, *PAGE, fillColor=white, strokeColor=None))
-    top = PAGE[1] - MARGIN - 12
-    _say(drawing, MARGIN, top, title, 13, bold=True)
-    _say(drawing, MARGIN, top - 16, "Printing notes", 8, GREY)
-    below = _picture(drawing, notes, top - 30)
+    drawing = begin(title, "Printing notes")
+    below = _picture(drawing, notes, PAGE[1] - MARGIN - 42)
     below = _facts(drawing, notes, below - 18)
     _table(drawing, notes, below - 14, other_base)
-    return drawing
-
-
-def _say(
-    drawing: Drawing,
-    x: float,
-    y: float,
-    text: str,
-    size: float,
-    colour: Color = black,
-    bold: bool = False,
-    end: bool = False,
-) -> None:
-    drawing.add(
-        String(
-            x, y, text, fontName="VeraBd" if bold else "Vera", fontSize=size, fillColor=colour,
-            textAnchor="end" if end else "start",
-        )
-    )  # fmt: skip
+    return written(drawing, title, kind)
 
 
 def _picture(drawing: Drawing, notes: PrintingNotes, top: float) -> float:
@@ -96,7 +47,7 @@ def _picture(drawing: Drawing, notes: PrintingNotes, top: float) -> float:
         text = f"{each.letter} {_seconds(each.seconds)}"
         length = pdfmetrics.stringWidth(text, "VeraBd", 8)
         drawing.add(Rect(x - 2, y - 2, length + 4, 10.5, fillColor=white, strokeColor=None))
-        _say(drawing, x, y, text, 8, PENCIL, bold=True)
+        say(drawing, x, y, text, 8, PENCIL, bold=True)
     return bottom
 
 
@@ -128,8 +79,8 @@ def _facts(drawing: Drawing, notes: PrintingNotes, y: float) -> float:
         ("Negative", f"{notes.stock}, {notes.developer} developer, {_development(notes.n)}"),
     )
     for k, (what, text) in enumerate(lines):
-        _say(drawing, MARGIN, y - 13 * k, what, 8, GREY)
-        _say(drawing, MARGIN + 84, y - 13 * k, text, 8)
+        say(drawing, MARGIN, y - 13 * k, what, 8, GREY)
+        say(drawing, MARGIN + 84, y - 13 * k, text, 8)
     return y - 13 * len(lines)
 
 
@@ -143,34 +94,25 @@ def _table(drawing: Drawing, notes: PrintingNotes, top: float, other_base: float
     if other_base:
         heads.append(f"At {other_base:g} s")
     for x, text in zip(at, heads, strict=False):
-        _say(drawing, x, top, text, size, GREY)
+        say(drawing, x, top, text, size, GREY)
     drawing.add(Line(MARGIN, top - 4, PAGE[0] - MARGIN, top - 4, strokeColor=GREY, strokeWidth=0.5))
     y = top - row
     for each in notes.passes[:most]:
         also = f" ({', '.join(each.also)})" if each.also else ""
-        _say(drawing, at[0], y, each.letter, size, bold=True)
-        _say(drawing, at[1], y, _short(each.name + also, COLUMNS[2] - COLUMNS[1] - 6, size), size)
-        _say(drawing, at[2], y, each.where, size)
-        _say(drawing, at[3], y, _seconds(each.seconds), size, bold=True)
-        _say(drawing, at[4], y, f"{_signed(each.stops)}", size)
-        _say(drawing, at[5], y, "own" if each.through is None else _grade(each.through), size)
+        say(drawing, at[0], y, each.letter, size, bold=True)
+        say(drawing, at[1], y, shortened(each.name + also, COLUMNS[2] - COLUMNS[1] - 6, size), size)
+        say(drawing, at[2], y, each.where, size)
+        say(drawing, at[3], y, _seconds(each.seconds), size, bold=True)
+        say(drawing, at[4], y, f"{_signed(each.stops)}", size)
+        say(drawing, at[5], y, "own" if each.through is None else _grade(each.through), size)
         if other_base:
-            _say(drawing, at[6], y, _seconds(other_base * (2.0**each.stops - 1.0)), size)
+            say(drawing, at[6], y, _seconds(other_base * (2.0**each.stops - 1.0)), size)
         y -= row
     left_out = len(notes.passes) - most
     if left_out > 0:
-        _say(drawing, at[1], y, f"and {left_out} more, as the list in the window says", size, GREY)
+        say(drawing, at[1], y, f"and {left_out} more, as the list in the window says", size, GREY)
     if not notes.passes:
-        _say(drawing, at[1], y, "Nothing is dodged or burned.", size, GREY)
-
-
-def _short(text: str, most: float, size: float) -> str:
-    """Text within a width in points."""
-    if pdfmetrics.stringWidth(text, "Vera", size) <= most:
-        return text
-    while text and pdfmetrics.stringWidth(text + "…", "Vera", size) > most:
-        text = text[:-1]
-    return text.rstrip() + "…"
+        say(drawing, at[1], y, "Nothing is dodged or burned.", size, GREY)
 
 
 def _signed(value: float) -> str:

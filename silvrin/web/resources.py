@@ -12,9 +12,12 @@ from ..core.recipe import Recipe
 from ..core.recipe.drawings import Sheet
 from ..core.recipe.files import file_schema
 from ..core.render import Darkroom
+from ..core.render.data_sheet import data_of
 from ..core.render.notes import notes_of
 from ..core.render.proposing import proposed
-from ..files.printing_notes import Kind, page
+from ..files.data_sheet import data_page
+from ..files.drawn_page import KINDS, Kind
+from ..files.printing_notes import page
 from ..files.thumbnails import thumbnail
 from ..store import dust_maps, prints, rolls, sheets
 from ..store.carrying import CarriedPasses, carry_passes
@@ -118,8 +121,18 @@ def resources_router(library: Library, darkroom: Darkroom) -> APIRouter:
         frame = rolls.frame(database.read, of.frame_id)
         notes = notes_of(darkroom, library.sitting(frame, of.recipe))
         title = f"{frame.roll_name}, frame {frame.number}, {frame.title}: {of.name}"
-        kinds = {"pdf": "application/pdf", "svg": "image/svg+xml"}
-        return Response(page(notes, title, kind, base), media_type=kinds[kind])
+        return Response(page(notes, title, kind, base), media_type=KINDS[kind])
+
+    @router.get("/prints/{print_id}/data-sheet.{kind}", response_class=Response)
+    def data_sheet(print_id: int, kind: Kind, at: int | None = None) -> Response:
+        """A page of all that made the print: figures, curves, settings. `at` only tells addresses
+        of different states apart."""
+        of = prints.get_print(database.read, print_id)
+        frame = rolls.frame(database.read, of.frame_id)
+        sheet = data_of(darkroom, library.sitting(frame, of.recipe))
+        title = f"{frame.roll_name}, frame {frame.number}, {frame.title}: {of.name}"
+        made = data_page(sheet, title, frame.metadata, frame.file_name, kind)
+        return Response(made, media_type=KINDS[kind])
 
     @router.post("/frames/{frame_id}/prints", status_code=201)
     def make_print(frame_id: int, new: NewPrint) -> Print:

@@ -8,8 +8,8 @@ from urllib.request import Request, urlopen
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.servers import demo_server
 from tests.browser.test_journey import Journey
+from tests.servers import demo_server
 
 AXE = Path(__file__).parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 RUN = """

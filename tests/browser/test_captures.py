@@ -2,8 +2,6 @@
 
 import json
 import shutil
-import subprocess
-import sys
 import unittest
 from urllib.request import urlopen
 
@@ -12,21 +10,16 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from silvrin.demo_job import demo_capture
-from tests.browser.servers import demo_server
 from tests.browser.test_journey import Journey
+from tests.servers import Server, demo_server
 
 
 class TakingInTest(Journey):
     def setUp(self) -> None:
         super().setUp()
-        command = [
-            sys.executable, "-m", "silvrin", "serve", "--home", self.folder / "home",
-            "--port", "8721",
-        ]  # fmt: skip
-        server = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
-        self.addCleanup(server.communicate)
-        self.addCleanup(server.terminate)
-        self.address = server.stdout.readline().split()[4]
+        server = Server(self.folder / "home", port=8721)
+        self.addCleanup(server.kill)
+        self.address = f"http://{server.address}"
         self.card = self.folder / "Loft in June"
         (self.card / "more").mkdir(parents=True)
         for name in ("drying loft, dark", "drying loft", "drying loft, light"):

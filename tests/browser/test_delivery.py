@@ -13,9 +13,9 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
 from silvrin.files.delivery.press import LOSS
-from tests.browser.servers import demo_server
 from tests.browser.test_looks import WithBench
 from tests.files.delivery.test_press import printer
+from tests.servers import demo_server
 
 
 class DeliveryTest(WithBench):

@@ -1,8 +1,6 @@
 import base64
 import json
 import math
-import subprocess
-import sys
 import tempfile
 import time
 import unittest
@@ -17,8 +15,8 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
 from silvrin.demo_job import demo_capture
-from tests.browser.servers import demo_server
 from tests.browser.windows import window
+from tests.servers import Server, demo_server
 
 CANVAS = """
 const c = document.querySelector('canvas');
@@ -91,11 +89,9 @@ class FirstPrintTest(Journey):
     def setUp(self) -> None:
         super().setUp()
         self.home = self.folder / "home"
-        command = [sys.executable, "-m", "silvrin", "serve", "--home", self.home, "--port", "8720"]
-        server = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
-        self.addCleanup(server.communicate)
-        self.addCleanup(server.terminate)
-        self.address = server.stdout.readline().split()[4]
+        server = Server(self.home, port=8720)
+        self.addCleanup(server.kill)
+        self.address = f"http://{server.address}"
 
     def test_from_an_empty_library_to_a_delivered_print(self) -> None:
         page = self.page

@@ -9,8 +9,8 @@ import numpy as np
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.servers import demo_server
 from tests.browser.test_journey import Journey
+from tests.servers import demo_server
 
 ARROWS = {
     (1, 0): Keys.ARROW_RIGHT, (-1, 0): Keys.ARROW_LEFT,

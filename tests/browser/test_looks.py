@@ -10,8 +10,8 @@ import numpy as np
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.servers import demo_server
 from tests.browser.test_journey import Journey
+from tests.servers import demo_server
 
 STRIP = "[aria-label='Starting prints'] [role=option]"
 PRINTS = "the menu of prints"

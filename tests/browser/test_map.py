@@ -10,8 +10,8 @@ from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from silvrin.core.recipe import Pass
-from tests.browser.servers import demo_server
 from tests.browser.test_keys import WithKeys
+from tests.servers import demo_server
 
 
 class MapTest(WithKeys):

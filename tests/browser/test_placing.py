@@ -9,8 +9,8 @@ from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.servers import demo_server
 from tests.browser.test_journey import Journey
+from tests.servers import demo_server
 
 TAGS = "[aria-label='Zone staff'] button[aria-label^='Spot']"
 ROMAN = ("0", "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X")

@@ -18,8 +18,8 @@ from silvrin.core.recipe import CaptureSettings, Mend, Recipe
 from silvrin.core.recipe.drawings import Sheets
 from silvrin.store import orders, prints, rolls
 from silvrin.web.app import create_app
+from tests.servers import Server
 from tests.store.test_library import picture_file
-from tests.test_stopping import Server
 from tests.web.test_app import HOST, WithServer, from_srgb
 
 KILLS = 5
@@ -430,10 +430,9 @@ class KillTest(WithServer):
         pick = random.Random(3)
         for _ in range(KILLS):
             time.sleep(pick.uniform(0.0, 0.25))
-            server.process.kill()
-            server.process.wait()
+            server.kill()
             server = Server(self.home)
-        self.addCleanup(server.process.kill)
+        self.addCleanup(server.kill)
         end = time.monotonic() + 120
         while server.ask("deliveries")["open"]:
             self.assertLess(time.monotonic(), end, "it does not go on")

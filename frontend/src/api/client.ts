@@ -321,6 +321,10 @@ export const notesUrl = (
     ...(base !== null && { base: String(base) }),
   })}`;
 
+/** The data sheet of a print's present state. */
+export const dataSheetUrl = (print: Pick<Print, "id" | "head">, kind: "pdf" | "svg") =>
+  `/api/prints/${print.id}/data-sheet.${kind}?at=${print.head}`;
+
 export const thumbnailUrl = (frame: Frame, printed: boolean) => {
   const of = `/api/frames/${frame.id}/thumbnail`;
   // all that a print depends on is in its address, so that it may be kept

@@ -36,8 +36,12 @@ class Book:
     def add(self, rows: Rows, form: Form) -> None:
         """Take in a print. Raises SilvrinError where no page has room for it."""
         size = form.width / form.ppi * INCH, form.height / form.ppi * INCH
-        if self._output.page.paper != "print":
-            check_fits(size, self._output.page)
+        page = self._output.page
+        if page.columns is not None:  # whole pixels may be a little too large for it
+            share = min(1.0, page.cell[0] / size[0], page.cell[1] / size[1])
+            size = size[0] * share, size[1] * share
+        if page.paper != "print":
+            check_fits(size, page)
         name = _name(len(self._sizes))
         self._canvas._doc.addForm(name, self._image(whole(rows), form))
         self._sizes.append(size)
