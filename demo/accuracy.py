@@ -66,19 +66,19 @@ def nearest_temperature(white: NDArray[np.float64]) -> float:
     return float(min(steps, key=lambda t: np.hypot(*(chromaticity(light(t)) - wanted))))
 
 
-def scene_errors(take: Take) -> list[Errors]:
-    """The errors of a scene for every stock and filter on the shelf."""
+def scene_errors(take: Take, each: int = 1) -> list[Errors]:
+    """The errors of a scene for every stock and filter on the shelf, at each so many-th row."""
     truth = np.load(TRUTH / f"{take.name}.npz")
     grid = to_grid(truth["bands"])
     white = grid @ truth["white"]
-    spectra = (truth["cube"].astype(np.float64) * truth["white"]) @ grid.T
+    spectra = (truth["cube"][::each].astype(np.float64) * truth["white"]) @ grid.T
     size = truth["cube"].shape[1::-1]
 
     developed = read_capture(take.path)
     seen = cv2.resize(developed.light.astype(np.float32), size, interpolation=cv2.INTER_AREA)
-    coded = code(np.rint(seen).astype(np.uint16), developed.scale)
+    coded = code(np.rint(seen[::each]).astype(np.uint16), developed.scale)
     full = (developed.light.max(axis=2) >= CLIPPED).astype(np.float32)
-    clipped = cv2.resize(full, size, interpolation=cv2.INTER_AREA) > 0
+    clipped = cv2.resize(full, size, interpolation=cv2.INTER_AREA)[::each] > 0
 
     found = []
     temperature = nearest_temperature(white)

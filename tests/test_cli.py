@@ -45,7 +45,9 @@ class DeliverTest(Folder):
         recipe.write_text(Recipe(paper=PaperSettings(grade=4)).model_dump_json())
         raw = demo_capture("target")
         out = self.folder / "prints"
-        done = at_once("deliver", raw, picture_file(self.folder), "-o", out, "--recipe", recipe)
+        done = at_once(
+            "deliver", raw, picture_file(self.folder), "-o", out, "--recipe", recipe, "--jobs", 1
+        )
         self.assertEqual(done.returncode, 0, done.stderr)
         self.assertEqual(sorted(p.name for p in out.iterdir()), ["17 target.tif", "a.tif"])
         self.assertEqual(tifffile.imread(out / "a.tif").shape, (60, 90))
@@ -68,7 +70,8 @@ class DeliverTest(Folder):
         (self.folder / "bad.png").write_bytes(b"nothing")
         out = self.folder / "prints"
         good = picture_file(self.folder)
-        done = at_once("deliver", self.folder / "bad.png", self.folder / "no.dng", good, "-o", out)
+        bad = self.folder / "bad.png", self.folder / "no.dng"
+        done = at_once("deliver", *bad, good, "-o", out, "--jobs", 1)
         self.assertEqual(done.returncode, 1)
         self.assertIn("bad.png: this is not an image", done.stderr)
         self.assertIn("no.dng: cannot be read (No such file", done.stderr)

@@ -46,11 +46,11 @@ class TargetTest(unittest.TestCase):
 class AccuracyTest(unittest.TestCase):
     def test_film_exposures_from_demo_captures_against_their_spectra(self) -> None:
         # the true response of the film to the spectra each scene was made of
-        found = [e for take in JUDGED for e in scene_errors(take)]
+        found = [e for take in JUDGED for e in scene_errors(take, each=3)]
         beyond = {s.name for s in shelf.stocks().values() if s.kind == "infrared"}
         infrared = np.abs(np.concatenate([e.stops for e in found if e.stock in beyond]))
         seen = np.abs(np.concatenate([e.stops for e in found if e.stock not in beyond]))
-        self.assertGreater(seen.size, 5_000_000)
+        self.assertGreater(seen.size, 1_500_000)
         self.assertLess(np.median(seen), 0.05)
         self.assertLess(np.percentile(seen, 95), 0.25)
         self.assertLess(np.median(infrared), 0.3)

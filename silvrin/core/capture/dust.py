@@ -12,7 +12,7 @@ it has the other's specks as well, where its own subject hides them.
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import lru_cache, partial
+from functools import cached_property, lru_cache, partial
 
 import cv2
 import numpy as np
@@ -55,6 +55,16 @@ class SensorFrame:
 
     light: U16
     f_number: float | None = None
+
+    @cached_property
+    def logs(self) -> tuple[F32, float]:
+        """log2 of the light at the size worked at, and pixels of the light to one of it."""
+        return _logs(self.light)
+
+    @cached_property
+    def candidates(self) -> "list[_Found]":
+        """Its probable specks, likeliest first."""
+        return _candidates(self.logs[0])
 
 
 @dataclass(frozen=True)
@@ -244,17 +254,17 @@ def find_specks(
     """Probable specks of a frame, likeliest first; other frames of the same sensor tell of each
     whether it is there too, and what was `mended` on this one is taken to have been dust. Places
     are those of the frame's own light."""
-    logs, pitch = _logs(own.light)
+    logs, pitch = own.logs
     looked = [_Looked.at(frame, own, logs) for frame in others]
     sums: list[tuple[_Found, float, int]] = []
-    for found in _candidates(logs):
+    for found in own.candidates:
         shown = [_shown(other.logs, found, other.times) for other in looked]
         missing = 1.0 - found.likely
         for likely in shown:
             missing *= 1.0 - min(OTHERS * found.likely * likely, 0.9)
         sums.append((found, 1.0 - missing, sum(likely > SHOWN for likely in shown)))
     for other in looked:
-        mine = _candidates(other.logs)
+        mine = other.candidates
         shared = any(_is_same(found, mine, other.times) for found, _, where in sums if where)
         if not shared and not any(_is_there(x / pitch, y / pitch, mine) for x, y in mended):
             continue
@@ -281,12 +291,17 @@ class _Looked:
 
     logs: F32
     times: float
+    frame: SensorFrame
 
     @classmethod
     def at(cls, frame: SensorFrame, own: SensorFrame, logs: F32) -> "_Looked":
         f, theirs = own.f_number, frame.f_number
         times = f / theirs if f and theirs else 1.0
-        return cls(_alike(_logs(frame.light)[0], logs), times)
+        return cls(_alike(frame.logs[0], logs), times, frame)
+
+    @property
+    def candidates(self) -> list[_Found]:
+        return self.frame.candidates if self.logs is self.frame.logs[0] else _candidates(self.logs)
 
 
 def _near(a: _Found, b: _Found) -> bool:
