@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from importlib import resources
 from pathlib import Path
 
+from .core.contact.process import ContactProcess, target_inks
 from .core.enlarger.shapes import Foliage, Sides, Sky, ZoneLimit
 from .core.recipe import (
     CaptureSettings,
@@ -24,10 +25,15 @@ from .core.recipe import (
 from .core.recipe.drawings import Sheets
 from .core.settings import Settings
 from .errors import SilvrinError
+from .files.delivery import Output, Size
+from .files.delivery.output import Contact
+from .instruments.contact_frame import ContactFrame
 from .shelf import shipped, starting_prints
-from .store import prints, rolls
+from .store import contact_processes, orders, prints, rolls
 from .store.library import Library
+from .store.output_sets import shipped_sets
 from .store.sheets import keep_sheets
+from .web.delivery_orders import Ordered, title_of
 
 PRINTS = {
     "Bottle kiln": (
@@ -127,6 +133,8 @@ BEGUN = {
 EASEL = {f"border_{side}": 6.35 for side in ("left", "right", "top", "bottom")}
 SIGNED = Inscription(text="M. Ashdown", font="hand", height=8.0, tone=30)
 NUMBER = Inscription(what="edition", font="serif", height=5.0, at="left", tone=30)
+ORDERED = "Kiln in the last sun"  # whose print is delivered
+PROCESS = "Iron salts on rag"
 # Prints that are toned and mounted, as for the exhibition
 HUNG: dict[str, tuple[str, MountSettings]] = {
     "Rugged": (
@@ -282,3 +290,27 @@ def fill(library: Library, progress: Callable[[float], None] = lambda share: Non
                 prints.add_print(connection, frame, begun.name, begun.recipe())
                 if first is not None:
                     prints.choose_print(connection, first)
+        _order(connection, rolls.frame(connection, dict(shown)[ORDERED]))
+
+
+def _order(connection: sqlite3.Connection, frame: rolls.Frame) -> None:
+    """What is delivered of a frame's print: the outputs of the shipped sets, and a negative for
+    contact printing by a process that was measured in two rounds. The server makes them."""
+    printer, process = ContactFrame(), None
+    for seed in range(2):
+        readings = printer.read(target_inks(31, process), seed)
+        process = process.refined(readings) if process else ContactProcess(readings, 1, PROCESS)
+    assert process is not None and frame.chosen is not None
+    kept = contact_processes.keep(connection, process, None)
+    negative = Output(
+        name="Contact negative", format="tiff", holds="contact", contact=Contact(process=kept.id),
+        size=Size(by="mm", value=240), template="{title} - {output}",
+    )  # fmt: skip
+    of = prints.get_print(connection, frame.chosen)
+    outputs = [output for each in shipped_sets() for output in each.outputs]
+    for output in (*outputs, negative):
+        ordered = Ordered(
+            print_id=of.id, change=of.head, title=title_of(frame, of.name), batch="demo",
+            output=output,
+        )  # fmt: skip
+        orders.add(connection, "delivery", ordered.model_dump_json())

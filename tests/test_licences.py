@@ -6,6 +6,9 @@ import re
 import unittest
 from pathlib import Path
 
+from packaging.requirements import Requirement
+from packaging.utils import canonicalize_name
+
 ROOT = Path(__file__).parent.parent
 # Licences of the packages themselves; each goes with MIT
 GOOD = {
@@ -48,6 +51,28 @@ class LicenceTest(unittest.TestCase):
                 copyleft = f"{said or ''} {facts.get('License') or ''} {classifiers}"[:400]
                 self.assertNotRegex(copyleft, r"(?<!L)GPL|(?<!Lesser )General Public License v")
                 self.assertLessEqual(parts(known[name]), GOOD)
+
+    def test_every_package_of_the_cluster_is_listed_with_its_own_licence(self) -> None:
+        known, found = listed(), set()
+        asked = ["distributed"]
+        while asked:
+            name = asked.pop()
+            if name in found:
+                continue
+            found.add(name)
+            facts = importlib.metadata.metadata(name)
+            said = facts.get("License-Expression") or facts.get("License") or ""
+            with self.subTest(name):
+                self.assertIn(name, known)
+                self.assertLessEqual(parts(known[name]), GOOD)
+                if facts.get("License-Expression"):
+                    self.assertEqual(known[name], said)
+                classifiers = " ".join(facts.get_all("Classifier") or [])
+                self.assertNotRegex(f"{said[:400]} {classifiers}", r"(?<!L)GPL")
+            for wanted in map(Requirement, importlib.metadata.requires(name) or []):
+                if wanted.marker is None or wanted.marker.evaluate({"extra": ""}):
+                    asked.append(canonicalize_name(wanted.name))
+        self.assertGreater(len(found), 15)
 
     def test_every_package_of_the_interface_is_listed(self) -> None:
         packages = json.loads((ROOT / "frontend" / "package-lock.json").read_text())["packages"]

@@ -76,6 +76,8 @@ def _demo_home() -> Path:
                     {"content-type": "application/json"},
                 )
                 urlopen(print_).read()
+        while json.load(urlopen(f"{address}/api/deliveries"))["open"]:
+            time.sleep(0.1)
     return home
 
 

@@ -23,10 +23,11 @@ A driver for a device on a serial port is as long as this::
 """
 
 from abc import ABC, abstractmethod
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-What = Literal["film", "paper", "toner"]
+What = Literal["film", "paper", "toner", "contact"]
 
 
 @dataclass(frozen=True)
@@ -35,9 +36,9 @@ class Wedge:
 
     id: str
     name: str
-    what: What  # that it was printed on, or toned in
+    what: What  # that it was printed on, or toned in; contact: a target of that
     steps: int
-    step: float  # log10 exposure between steps
+    step: float  # log10 exposure between steps; of a contact target none
     grade: float | None = None  # of a paper
 
 
@@ -59,6 +60,11 @@ class Densitometer(ABC):
     def wedges(self) -> tuple[Wedge, ...]:
         """The wedges there are to choose from; none of a real one, whose user lays them there."""
         return ()
+
+    def lay(self, inks: Sequence[float]) -> None:
+        """Told before a contact target is read: how much ink each patch of its negative has. A
+        real one need not know."""
+        return
 
     @abstractmethod
     def zero(self, wedge: str | None, patch: int) -> Reading:

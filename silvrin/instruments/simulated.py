@@ -1,6 +1,7 @@
 """A densitometer that is none: it stands in for one, with a real one's noise and drift, so that
 measuring can be learned and tried. Its wedges are computed from the shelf's own things."""
 
+from collections.abc import Sequence
 from functools import cache
 
 import numpy as np
@@ -14,6 +15,7 @@ from ..core.toner.colours import lab_of
 from ..core.toner.toning import toned
 from ..errors import InstrumentError
 from ..shelf import shipped
+from .contact_frame import ContactFrame
 from .densitometer import Densitometer, Reading, Wedge
 
 Floats = NDArray[np.float64]
@@ -30,6 +32,8 @@ WEDGES = (
     Wedge("paper-2", "Paper, grade 2", "paper", 31, 0.1, 2.0),
     Wedge("paper-hard", "Paper, grade 4", "paper", 31, 0.1, 4.0),
     Wedge("toner", "Paper, untoned and toned in copper", "toner", 11, 0.15),
+    Wedge("contact-21", "Contact target of 21 steps", "contact", 21, 0.0),
+    Wedge("contact-31", "Contact target of 31 steps", "contact", 31, 0.0),
 )
 
 
@@ -44,14 +48,25 @@ class SimulatedDensitometer(Densitometer):
         self._rng = np.random.default_rng(seed)
         self._base: float | None = None
         self._since = 0
+        self._inks: tuple[float, ...] = ()
 
     def wedges(self) -> tuple[Wedge, ...]:
         """Those that can be laid under its head."""
         return WEDGES
 
+    def lay(self, inks: Sequence[float]) -> None:
+        """A contact target, printed by the stand-in for a process."""
+        self._inks = tuple(inks)
+
+    def _patches(self, wedge: str | None) -> tuple[Floats, Floats | None]:
+        if not any(each.id == wedge and each.what == "contact" for each in WEDGES):
+            return _patches(wedge)
+        frame = ContactFrame()
+        return np.r_[frame.base, frame.printed(np.array(self._inks))], None
+
     def zero(self, wedge: str | None, patch: int) -> Reading:
         """Take the base for 0."""
-        density, lab = _patches(wedge)
+        density, lab = self._patches(wedge)
         self._since = 0
         self._base = float(density[_at(patch, density)] + self._rng.normal(0.0, NOISE))
         return Reading(self._base, self._seen(lab, patch))
@@ -62,7 +77,7 @@ class SimulatedDensitometer(Densitometer):
             raise InstrumentError(
                 "The densitometer is not zeroed yet. Lay the base under its head and press Zero."
             )
-        density, lab = _patches(wedge)
+        density, lab = self._patches(wedge)
         at = _at(patch, density)
         self._since += 1
         off = self._rng.normal(0.0, NOISE) + DRIFT * self._since

@@ -103,7 +103,7 @@ def create_app(library: Library) -> FastAPI:
     app.include_router(metering_router(library, darkroom))
     app.include_router(matching_router(library, darkroom))
     app.include_router(inks_router())
-    app.include_router(instruments_router())
+    app.include_router(instruments_router(library))
     app.include_router(prints_router(library))
     app.include_router(looks_router(library, darkroom))
     app.include_router(shelf_router(library))

@@ -26,6 +26,7 @@ class TargetReadings(Input):
     steps: Steps = 31
     text: str = Field("", max_length=200_000, description="Densities, as CSV, CGATS.17 or lines.")
     stand_in: bool = Field(False, description="Read from the stand-in for printer and process.")
+    growing: bool = Field(False, description="Fewer than the target has, while it is read.")
     process: int | None = Field(None, description="Whose linearised target it was, of a round.")
     name: str = Field("Contact process", min_length=1, max_length=60)
 
@@ -59,13 +60,13 @@ def contact_router(library: Library) -> APIRouter:
             readings = ContactFrame().read(inks, seed=0 if before is None else before.rounds)
         else:
             densities = read_target(given.text, given.name)
-            if len(densities) != given.steps:
+            if len(densities) > given.steps or (len(densities) < given.steps and not given.growing):
                 raise SilvrinError(
                     f"{len(densities)} densities; the target has {given.steps} patches. Read each "
                     "once, in the order of their numbers."
                 )
             readings = tuple(
-                Reading(float(i), float(d)) for i, d in zip(inks, densities, strict=True)
+                Reading(float(i), float(d)) for i, d in zip(inks, densities, strict=False)
             )
         if before is None:
             return ContactProcess(readings, 1, given.name)
@@ -90,7 +91,8 @@ def contact_router(library: Library) -> APIRouter:
     @router.post("/fit")
     def fit(given: TargetReadings) -> ProcessCurve:
         """The process that readings of a target show; nothing is kept."""
-        return _curve(measured(given), given.steps)
+        found = measured(given)
+        return _curve(found, given.steps if not given.growing else len(found.readings))
 
     @router.get("/processes")
     def kept() -> list[KeptProcess]:
@@ -104,7 +106,7 @@ def contact_router(library: Library) -> APIRouter:
     @router.post("/processes", status_code=201)
     def keep(given: TargetReadings) -> KeptProcess:
         """Keep a process on the shelf, or a further round of it."""
-        made = measured(given)
+        made = measured(given.model_copy(update={"growing": False}))
         with database.write() as connection:
             return contact_processes.keep(connection, made, given.process)
 

@@ -2,13 +2,17 @@
 window's to put together; nothing is kept."""
 
 import threading
-from typing import Annotated, Literal
+from typing import Annotated
 
 from fastapi import APIRouter, Path
 from pydantic import BaseModel, Field
 
+from ..core.contact.process import target_inks
 from ..errors import NotFound
 from ..instruments import DENSITOMETERS, Densitometer, Reading
+from ..instruments.densitometer import What
+from ..store import contact_processes
+from ..store.library import Library
 from .inputs import Input
 
 DeviceId = Annotated[str, Path(pattern=r"^[a-z0-9-]{1,40}$")]
@@ -19,7 +23,7 @@ class WedgeEntry(BaseModel):
 
     id: str
     name: str
-    what: Literal["film", "paper", "toner"]
+    what: What
     steps: int
     step: float  # log10 exposure between steps
     grade: float | None
@@ -39,6 +43,7 @@ class Under(Input):
 
     wedge: str | None = Field(None, max_length=60)
     patch: int = Field(0, ge=0, le=10_000)
+    process: int | None = Field(None, description="Whose linearised contact target it is.")
 
 
 class ReadingEntry(BaseModel):
@@ -48,7 +53,7 @@ class ReadingEntry(BaseModel):
     lab: tuple[float, float, float] | None
 
 
-def instruments_router() -> APIRouter:
+def instruments_router(library: Library) -> APIRouter:
     """Resources of instruments."""
     router = APIRouter(prefix="/api/densitometers")
     busy = threading.Lock()  # a device answers one question at a time
@@ -59,6 +64,16 @@ def instruments_router() -> APIRouter:
                 f"There is no densitometer {name!r}; there is {', '.join(DENSITOMETERS)}."
             )
         return DENSITOMETERS[name]
+
+    def laid(name: str, under: Under) -> Densitometer:
+        """A densitometer that knows what lies under its head."""
+        found = device(name)
+        wedge = next((each for each in found.wedges() if each.id == under.wedge), None)
+        if wedge and wedge.what == "contact":
+            read = library.database.read
+            before = under.process and contact_processes.process(read, under.process)
+            found.lay(target_inks(wedge.steps, before or None).tolist())
+        return found
 
     def entry(reading: Reading) -> ReadingEntry:
         lab = reading.lab and tuple(round(float(v), 2) for v in reading.lab)
@@ -80,12 +95,12 @@ def instruments_router() -> APIRouter:
     def zero(name: DeviceId, under: Under) -> ReadingEntry:
         """Take the base that lies under the head for 0; its own density."""
         with busy:
-            return entry(device(name).zero(under.wedge, under.patch))
+            return entry(laid(name, under).zero(under.wedge, under.patch))
 
     @router.post("/{name}/read")
     def read(name: DeviceId, under: Under) -> ReadingEntry:
         """Read what lies under the head, above what was zeroed."""
         with busy:
-            return entry(device(name).read(under.wedge, under.patch))
+            return entry(laid(name, under).read(under.wedge, under.patch))
 
     return router

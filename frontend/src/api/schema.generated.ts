@@ -8660,6 +8660,12 @@ export interface components {
          */
         TargetReadings: {
             /**
+             * Growing
+             * @description Fewer than the target has, while it is read.
+             * @default false
+             */
+            growing: boolean;
+            /**
              * Name
              * @default Contact process
              */
@@ -8951,6 +8957,11 @@ export interface components {
              * @default 0
              */
             patch: number;
+            /**
+             * Process
+             * @description Whose linearised contact target it is.
+             */
+            process?: number | null;
             /** Wedge */
             wedge?: string | null;
         };
@@ -9134,7 +9145,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "film" | "paper" | "toner";
+            what: "film" | "paper" | "toner" | "contact";
         };
         /**
          * Whole

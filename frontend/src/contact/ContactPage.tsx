@@ -8,7 +8,12 @@ import { Field, Input } from "../parts/Field";
 import { Header } from "../parts/Header";
 import { useNotice } from "../parts/Notice";
 import { Segments } from "../parts/Segments";
+import { Densitometer } from "../shelf/Densitometer";
+import { ShelfTabs } from "../shelf/ShelfTabs";
 import { ProcessPlots } from "./ProcessPlots";
+
+/** Readings from which a curve can be fitted. */
+const LEAST = 11;
 
 /** Processes of contact printing: a target is printed, read, and printed straight. */
 export function ContactPage() {
@@ -16,6 +21,7 @@ export function ContactPage() {
   const queries = useQueryClient();
   const [steps, setSteps] = useState<21 | 31>(31);
   const [ink, setInk] = useState("#000000");
+  const [by, setBy] = useState<"readings" | "densitometer">("readings");
   const [text, setText] = useState("");
   const [name, setName] = useState("");
   const [chosen, setChosen] = useState<number | null>(null);
@@ -58,13 +64,15 @@ export function ContactPage() {
     setName("");
     fit.reset();
   };
-  const read = (stand_in: boolean) =>
+  const read = (from: { text?: string; stand_in?: boolean; growing?: boolean }) =>
     fit.mutate({
       steps,
-      text: stand_in ? "" : text,
-      stand_in,
+      text: "",
+      stand_in: false,
+      growing: false,
       process: chosen,
       name: process?.name ?? (name.trim() || "Contact process"),
+      ...from,
     });
   const target = new URLSearchParams({
     steps: String(steps),
@@ -85,13 +93,18 @@ export function ContactPage() {
           </Button>
         }
       >
-        <Link href="/shelf" className="hover:text-ink">
-          Shelf
+        <Link href="/" className="hover:text-ink">
+          Contact sheet
         </Link>
-        <h1 className="font-[560] text-ink">Contact processes</h1>
       </Header>
-      <main className="grid min-h-0 flex-1 grid-cols-[200px_300px_1fr]">
-        <nav aria-label="Processes" className="overflow-y-auto border-r border-black px-3 py-4">
+      <main className="grid min-h-0 flex-1 grid-cols-[288px_300px_1fr]">
+        <nav
+          aria-label="Processes"
+          className="overflow-y-auto border-r border-black bg-panel px-3 py-3.5"
+        >
+          <h1 className="mb-2 text-head font-semibold">Shelf</h1>
+          <ShelfTabs tab="contact" />
+          <p className="mt-2 mb-1 text-note text-soft">Processes of printing by contact.</p>
           <button
             type="button"
             aria-current={chosen === null}
@@ -164,33 +177,61 @@ export function ContactPage() {
               {process ? "Linearised target" : "Target to print"}
             </a>
           </Field>
-          <textarea
-            aria-label="Densities"
-            placeholder={
-              "Densities of the print, one a line in the order of the numbers, or CSV or CGATS.17 with a column of density"
-            }
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-            className="h-56 rounded bg-well p-2 text-note"
+          <Segments
+            label="Read by"
+            value={by}
+            onChange={(next) => {
+              setBy(next);
+              setMeasured(null);
+              fit.reset();
+            }}
+            options={[
+              { value: "readings", text: "Readings" },
+              { value: "densitometer", text: "Densitometer" },
+            ]}
           />
-          <div className="flex gap-2">
-            <Button disabled={!text.trim() || fit.isPending} onClick={() => read(false)}>
-              Fit
-            </Button>
-            <Button
-              title="A printer, ink and process that are computed, to try this with"
-              disabled={fit.isPending}
-              onClick={() => read(true)}
-            >
-              Read the stand-in
-            </Button>
-          </div>
+          {by === "densitometer" ? (
+            <Densitometer
+              key={`${steps} ${chosen}`}
+              what="contact"
+              target={{ steps, process: chosen }}
+              onReadings={(readings) => {
+                const count = readings.split("\n").length - 1;
+                if (count >= LEAST) read({ text: readings, growing: count < steps });
+                else setMeasured(null);
+              }}
+            />
+          ) : (
+            <>
+              <textarea
+                aria-label="Densities"
+                placeholder={
+                  "Densities of the print, one a line in the order of the numbers, or CSV or CGATS.17 with a column of density"
+                }
+                value={text}
+                onChange={(event) => setText(event.target.value)}
+                className="h-56 rounded bg-well p-2 text-note"
+              />
+              <div className="flex gap-2">
+                <Button disabled={!text.trim() || fit.isPending} onClick={() => read({ text })}>
+                  Fit
+                </Button>
+                <Button
+                  title="A printer, ink and process that are computed, to try this with"
+                  disabled={fit.isPending}
+                  onClick={() => read({ stand_in: true })}
+                >
+                  Read the stand-in
+                </Button>
+              </div>
+            </>
+          )}
           {fit.error && (
             <p role="alert" className="border-l-2 border-loss pl-3 text-note">
               {fit.error.message}
             </p>
           )}
-          {measured && (
+          {measured && !measured.given.growing && (
             <form
               className="flex gap-2"
               onSubmit={(event) => {

@@ -16,20 +16,23 @@ interface Series {
 
 interface DensitometerProps {
   what: What;
+  /** Of a contact target: how many patches it has, and the process that linearised it. */
+  target?: { steps: number; process: number | null };
   /** The readings so far, as a file would have them, and how far its steps lie apart. */
   onReadings: (text: string, step: number) => void;
 }
 
 /** Measuring step by step: the base, then patch after patch; what is asked for next, a reading
  * repeated or taken back. */
-export function Densitometer({ what, onReadings }: DensitometerProps) {
+export function Densitometer({ what, target, onReadings }: DensitometerProps) {
   const devices = useQuery({ queryKey: ["densitometers"], queryFn: api.densitometers });
   const [deviceId, setDevice] = useState<string | null>(null);
   const [wedgeId, setWedge] = useState<string | null>(null);
   const [done, setDone] = useState<Series[]>([]);
   const [now, setNow] = useState<Series | null>(null);
   const device = devices.data?.find((d) => d.id === deviceId) ?? devices.data?.[0];
-  const wedges = device?.wedges.filter((w) => w.what === what) ?? [];
+  const wedges =
+    device?.wedges.filter((w) => w.what === what && (!target || w.steps === target.steps)) ?? [];
   const wedge = wedges.find((w) => w.id === wedgeId) ?? wedges[0];
   const all = wedge ? wedge.steps * (what === "toner" ? 2 : 1) : 0;
 
@@ -38,8 +41,9 @@ export function Densitometer({ what, onReadings }: DensitometerProps) {
     setNow(next);
     told([...done, next]);
   };
+  const under = { wedge: wedge?.id ?? null, process: target?.process ?? null };
   const zero = useMutation({
-    mutationFn: () => api.zero(device?.id ?? "", { wedge: wedge?.id ?? null, patch: 0 }),
+    mutationFn: () => api.zero(device?.id ?? "", { ...under, patch: 0 }),
     onSuccess: (base) => {
       if (!wedge) return;
       // zeroed once more in the middle, what was read stays
@@ -48,8 +52,7 @@ export function Densitometer({ what, onReadings }: DensitometerProps) {
     },
   });
   const read = useMutation({
-    mutationFn: (patch: number) =>
-      api.reading(device?.id ?? "", { wedge: wedge?.id ?? null, patch }),
+    mutationFn: (patch: number) => api.reading(device?.id ?? "", { ...under, patch }),
     onSuccess: (reading, patch) => {
       if (now) put({ ...now, readings: [...now.readings.slice(0, patch - 1), reading] });
     },

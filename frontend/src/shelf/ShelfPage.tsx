@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { Link } from "wouter";
+import { Link, useLocation, useSearch } from "wouter";
 import {
   api,
   type ItemFile,
@@ -19,13 +19,13 @@ import { Glass } from "../parts/Glass";
 import { Header } from "../parts/Header";
 import { useNotice } from "../parts/Notice";
 import { Question } from "../parts/Question";
-import { Segments } from "../parts/Segments";
 import { BESIDE, CHOSEN } from "./curves";
 import { Figures } from "./Figures";
 import { ItemEditor } from "./ItemEditor";
 import { Measure } from "./Measure";
 import { PaperPlots } from "./PaperPlots";
 import { FilterPlots, LightPlots, StockPlots } from "./Plots";
+import { ShelfTabs } from "./ShelfTabs";
 import { Scale, TonerPlots } from "./TonerPlots";
 
 export type Thing = ShelfStock | ShelfFilter | ShelfLight | ShelfPaper | ShelfToner | ShelfToning;
@@ -33,13 +33,6 @@ export type Thing = ShelfStock | ShelfFilter | ShelfLight | ShelfPaper | ShelfTo
 type Tab = Exclude<ItemKind, "toner">;
 const tabOf = (kind: ItemKind): Tab => (kind === "toner" ? "toning" : kind);
 const kindOf = (tab: Tab, thing: Thing): ItemKind => ("takes" in thing ? "toner" : tab);
-const KINDS: { value: Tab; text: string }[] = [
-  { value: "stock", text: "Films" },
-  { value: "filter", text: "Filters" },
-  { value: "light", text: "Lights" },
-  { value: "paper", text: "Papers" },
-  { value: "toning", text: "Toners" },
-];
 const FIRST: Record<Tab, string> = {
   stock: "larch-100",
   filter: "15",
@@ -47,6 +40,7 @@ const FIRST: Record<Tab, string> = {
   paper: "glossy-fibre-neutral",
   toning: "short-selenium",
 };
+const isTab = (text: string): text is Tab => Object.hasOwn(FIRST, text);
 
 const LISTS = {
   stock: "stocks",
@@ -77,7 +71,10 @@ export function ShelfPage() {
   const tell = useNotice();
   const queries = useQueryClient();
   const shelf = useQuery({ queryKey: ["shelf"], queryFn: api.shelf });
-  const [kind, setKind] = useState<Tab>("stock");
+  const [, go] = useLocation();
+  const named = new URLSearchParams(useSearch()).get("kind");
+  const kind = named && isTab(named) ? named : "stock";
+  const setKind = (next: Tab) => go(`/shelf?kind=${next}`);
   const [looked, setLooked] = useState(FIRST);
   const [beside, setBeside] = useState<Record<Tab, string[]>>({
     stock: [],
@@ -206,14 +203,11 @@ export function ShelfPage() {
         <Link href="/" className="hover:text-ink">
           Contact sheet
         </Link>
-        <Link href="/contact" className="hover:text-ink">
-          Contact processes
-        </Link>
       </Header>
       <div className="grid min-h-0 flex-1 grid-cols-[288px_1fr_296px]">
         <aside className="flex min-h-0 flex-col border-r border-black bg-panel px-3 py-3.5">
           <h1 className="mb-2 text-head font-semibold">Shelf</h1>
-          <Segments label="Kind" value={kind} onChange={setKind} options={KINDS} />
+          <ShelfTabs tab={kind} />
           <p className="mt-2 mb-1 text-note text-soft">
             Press one to look at it; the square lays its curve over.
           </p>
