@@ -89,10 +89,16 @@ def contact_router(library: Library) -> APIRouter:
         return Response(content, media_type="image/png", headers=said)
 
     @router.post("/fit")
-    def fit(given: TargetReadings) -> ProcessCurve:
-        """The process that readings of a target show; nothing is kept."""
-        found = measured(given)
-        return _curve(found, given.steps if not given.growing else len(found.readings))
+    def fit(given: TargetReadings) -> ProcessCurve | None:
+        """The process that readings of a target show; nothing is kept. While they are still being
+        read there may be none yet."""
+        try:
+            found = measured(given)
+        except SilvrinError:
+            if given.growing:
+                return None
+            raise
+        return _curve(found, len(found.readings) if given.growing else given.steps)
 
     @router.get("/processes")
     def kept() -> list[KeptProcess]:

@@ -67,6 +67,14 @@ class Journey(unittest.TestCase):
 
         return self.wait(other)[0]
 
+    def rests(self) -> np.ndarray:
+        """The picture when it does not change any more."""
+        self.wait(lambda: self.all("canvas") and self.pixels().shape[1] > 300)
+        for _ in range(2):  # what was pressed has been asked for, and has come
+            self.page.execute_async_script("setTimeout(arguments[0], 120)")
+            self.wait(lambda: self.all("main canvas[aria-busy=false]"))
+        return self.pixels()
+
     def open_print(self, address: str, name: str) -> None:
         """The print of the demo job that has this name."""
 

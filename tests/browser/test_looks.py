@@ -45,14 +45,6 @@ class WithBench(Journey):
     def kept(self) -> dict:
         return self.ask(f"/prints/{self.print_id()}")
 
-    def rests(self) -> np.ndarray:
-        """The picture when it does not change any more."""
-        self.wait(lambda: self.all("canvas") and self.pixels().shape[1] > 300)
-        for _ in range(2):  # what was pressed has been asked for, and has come
-            self.page.execute_async_script("setTimeout(arguments[0], 120)")
-            self.wait(lambda: self.all("main canvas[aria-busy=false]"))
-        return self.pixels()
-
     def menu(self, opens: str, *texts: str) -> None:
         if opens == PRINTS:
             self.one("button[title*='the prints of this frame']").click()

@@ -115,7 +115,7 @@ class MapTest(WithKeys):
             self.button("Undo").click()
             self.wait(lambda: self.passes()[1]["on"])
             kept = self.passes()
-            shown = self.pixels()
+            shown = self.rests()
             self.page.refresh()
             self.wait(lambda: self.all("canvas") and self.pixels().shape == shown.shape)
             self.wait(lambda: (self.pixels() == shown).all())

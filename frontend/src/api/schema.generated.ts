@@ -77,7 +77,8 @@ export interface paths {
         put?: never;
         /**
          * Fit
-         * @description The process that readings of a target show; nothing is kept.
+         * @description The process that readings of a target show; nothing is kept. While they are still being
+         *     read there may be none yet.
          */
         post: operations["fit_api_contact_fit_post"];
         delete?: never;
@@ -9564,7 +9565,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProcessCurve"];
+                    "application/json": components["schemas"]["ProcessCurve"] | null;
                 };
             };
             /** @description Validation Error */

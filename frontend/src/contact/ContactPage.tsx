@@ -37,7 +37,7 @@ export function ContactPage() {
   const process = kept.data?.find(({ id }) => id === chosen);
   const fit = useMutation({
     mutationFn: (given: TargetReadings) =>
-      api.fitProcess(given).then((found) => ({ given, found })),
+      api.fitProcess(given).then((found) => found && { given, found }),
     onSuccess: setMeasured,
     onError: () => setMeasured(null),
   });
