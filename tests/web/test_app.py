@@ -285,6 +285,20 @@ class LiveTest(WithSocket):
             self.assertAlmostEqual(sum(shares), 1, places=6)
         self.assertAlmostEqual(header["facts"]["time"], path[Projection].time)
 
+    def test_a_picture_and_its_reading_come_apart_where_that_is_wanted(self) -> None:
+        with self.connect(self.frame_id) as socket:
+            socket.send_text(self.wish(1, grade=4))
+            both, wanted = self.parse(socket.receive_bytes())
+            socket.send_text(self.wish(2, grade=4, wants="picture"))
+            alone, pixels = self.parse(socket.receive_bytes())
+            socket.send_text(self.wish(2, grade=4, wants="reading"))
+            read = json.loads(socket.receive_text())
+            socket.send_text(self.wish(3, wants="nothing"))
+            self.assertIn("'all', 'picture' or 'reading'", socket.receive_text())
+        np.testing.assert_array_equal(pixels, wanted)
+        self.assertIsNone(alone["reading"])
+        self.assertEqual(read, {"seq": 2, "reading": both["reading"]})
+
     def test_a_raw_is_shown_roughly_and_then_itself_without_being_asked_again(self) -> None:
         frame = self.library.take_in_file(demo_capture("bottle kiln"), self.roll).frame
         sha256 = rolls.frame(self.library.database.read, frame).sha256

@@ -33,10 +33,13 @@ export interface Wanted {
   press: Through | null;
   /** What the printing map gives, as colours. */
   heat: boolean;
-  /** The picture alone: its reading is not waited for. */
+  /** The picture alone, as long as this is so. */
   hurry: boolean;
 }
 
+/** ms after which a reading comes with the next picture, where wishes follow each other without a
+ * pause; after a pause it follows its picture. */
+const READ_EVERY = 300;
 const MEASURE = "input to picture";
 const MEASURES_KEPT = 1000;
 let inputTime = 0;
@@ -54,15 +57,17 @@ function takeInputTime(): number {
 
 interface Listener {
   picture: (picture: LivePicture) => void;
+  /** A reading that follows its picture. */
+  reading?: (reading: Schemas["Reading"]) => void;
   problem: (problem: Problem) => void;
   connected: (yes: boolean) => void;
-  /** A picture is on its way. */
+  /** A picture or its reading is on its way. */
   busy: (yes: boolean) => void;
 }
 
 /**
  * The socket to the darkroom. One wish is under way at a time; of those that come meanwhile only
- * the newest is kept. It connects again by itself and repeats the last wish when it has.
+ * the newest is kept. A picture comes first, its reading after it. It connects again by itself and repeats the last wish when it has.
  */
 export class LiveSocket {
   private socket: WebSocket | null = null;
@@ -72,6 +77,7 @@ export class LiveSocket {
   private since = 0;
   private askedSince = 0;
   private underWay = false;
+  private unreadSince = 0; // from when pictures have had no reading; 0: the last one has
   private retry = 0;
   private closed = false;
   private curves: Record<string, object> = {};
@@ -117,14 +123,29 @@ export class LiveSocket {
   }
 
   private send() {
-    if (this.socket?.readyState !== WebSocket.OPEN || this.underWay || !this.waiting) return;
-    this.seq += 1;
-    this.waiting = false;
+    const wants = this.wants();
+    if (this.socket?.readyState !== WebSocket.OPEN || this.underWay || !wants) return;
+    if (wants !== "reading") {
+      this.seq += 1;
+      this.waiting = false;
+      this.askedSince = this.since;
+    }
     this.underWay = true;
     this.listener.busy(true);
-    this.askedSince = this.since;
-    const { recipe, ...rest } = this.wanted as Wanted;
-    this.socket.send(JSON.stringify({ seq: this.seq, ...rest, ...sending(recipe) }));
+    const { recipe, hurry: _, ...rest } = this.wanted as Wanted;
+    this.socket.send(JSON.stringify({ seq: this.seq, wants, ...rest, ...sending(recipe) }));
+  }
+
+  /** What to ask for next, if anything. */
+  private wants(): Schemas["LiveRequest"]["wants"] | null {
+    const unread = this.unreadSince > 0 && !this.wanted?.hurry;
+    if (!this.waiting) return unread ? "reading" : null;
+    return unread && performance.now() - this.unreadSince > READ_EVERY ? "all" : "picture";
+  }
+
+  private goOn() {
+    this.send();
+    if (!this.underWay) window.setTimeout(() => this.listener.busy(this.underWay));
   }
 
   /** The header with the curves that came before it where they did not change. */
@@ -138,17 +159,21 @@ export class LiveSocket {
   private receive(data: string | ArrayBuffer) {
     this.underWay = false;
     const since = this.askedSince;
-    this.send();
-    if (!this.underWay) window.setTimeout(() => this.listener.busy(this.underWay));
     if (typeof data === "string") {
       const body = JSON.parse(data);
-      this.listener.problem(new Problem(body.title, body.detail, body.status));
+      this.unreadSince = 0; // or nothing can be read
+      this.goOn();
+      if (body.reading) this.listener.reading?.(body.reading);
+      else this.listener.problem(new Problem(body.title, body.detail, body.status));
       return;
     }
     const length = new DataView(data).getUint32(0, true);
     const header = this.whole(
       JSON.parse(new TextDecoder().decode(new Uint8Array(data, 4, length))),
     );
+    if (header.reading) this.unreadSince = 0;
+    else this.unreadSince ||= performance.now();
+    this.goOn();
     this.listener.picture({ header, pixels: new Uint8Array(data, 4 + length) });
     requestAnimationFrame(() => {
       if (this.seq % MEASURES_KEPT === 0) performance.clearMeasures(MEASURE);

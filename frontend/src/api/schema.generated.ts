@@ -3777,8 +3777,6 @@ export interface components {
                 number,
                 number
             ];
-            /** Placement */
-            placement: number;
             /** Sequence */
             sequence: components["schemas"]["Step"][];
             /** Split */
@@ -5167,12 +5165,6 @@ export interface components {
             /** @default null */
             held: components["schemas"]["HeldZones"] | null;
             /**
-             * Hurry
-             * @description Without the reading: while a stroke is drawn only the picture matters.
-             * @default false
-             */
-            hurry: boolean;
-            /**
              * Only
              * @description Only that stands: what breaks up, what colour alone does not tell, where passes pile up; or what sharpening takes for edges, white.
              * @default null
@@ -5207,6 +5199,13 @@ export interface components {
             /** @default null */
             strip: components["schemas"]["TestStrip"] | null;
             view: components["schemas"]["LiveView"];
+            /**
+             * Wants
+             * @description Picture and reading, or one of them: a reading takes as long as a picture, which somebody waits for who draws or drags.
+             * @default all
+             * @enum {string}
+             */
+            wants: "all" | "picture" | "reading";
         };
         /**
          * LiveView
@@ -7641,6 +7640,8 @@ export interface components {
             paper_white: number;
             /** Piled */
             piled: number;
+            /** Placement */
+            placement: number;
             /** Print Tones */
             print_tones: string[];
             /** Print Values */

@@ -28,10 +28,14 @@ interface Dragged {
 export function StaffTags() {
   const store = useBenchStore();
   const all = useBench(spotsOf);
-  const { selected, facts } = useBench(({ selected, facts }) => ({ selected, facts }));
+  const { selected, facts, reading } = useBench(({ selected, facts, reading }) => ({
+    selected,
+    facts,
+    reading,
+  }));
   const spots = useSpotActions();
   // of the recipe that the spots were read under, which may lag behind the one on the bench
-  const placement = facts?.placement ?? 0;
+  const placement = reading?.placement ?? 0;
   const moves = (letter: string) => movesExposure(store.getState(), letter);
   const row = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);

@@ -92,12 +92,12 @@ export function useBenchKeys() {
       if (typing(event.target) && !seeks) return;
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       const chosen = spotsOf(bench).find((s) => s.letter === bench.selected);
-      // spots were read under the placement of the answer, which may lag behind
+      // spots were read under a placement that may lag behind
       if (chosen && /^\d$/.test(key)) {
         const again = key === "0" && last === chosen.letter;
         if (key === "0" && !again) zeroed.current = chosen.letter;
         const zone = zoneByKey(key, chosen.zone, again);
-        if (zone !== null) put(chosen, bench.facts?.placement ?? 0, zone);
+        if (zone !== null) put(chosen, bench.reading?.placement ?? 0, zone);
       }
       if (chosen && key === "delete" && !event.defaultPrevented) remove(chosen.letter);
       // a menu or a dialog was left with it

@@ -208,6 +208,8 @@ export interface Bench {
   /** Leaves whatever is being done. */
   readonly leave: () => void;
   readonly receive: (header: LiveFrame) => void;
+  /** Takes in a reading that follows its picture. */
+  readonly read: (reading: Reading) => void;
 }
 
 /** How crops are drawn; it stays while other things are done. */
@@ -358,6 +360,7 @@ export function benchStore(
           facts: header.facts,
           reading: header.reading ?? reading,
         })),
+      read: (reading) => set({ reading }),
     };
   });
   const printing: Printing = new Printing({

@@ -47,6 +47,7 @@ from .curves import CurvesSent
 from .messages import (
     Facts,
     LiveFrame,
+    LiveReading,
     LiveRequest,
     LiveView,
     Mounted,
@@ -68,7 +69,6 @@ def facts(path: LightPath) -> Facts:
         filter_factor=glass.filter_factor,
         blind=glass.blind,
         zone_index=round(zone_index(stock), 2),
-        placement=path.recipe.film.placement,
         standard_time=projection.standard_time,
         time=projection.time,
         split=path[Grading].split,
@@ -252,6 +252,7 @@ def _reading(
         negative_tones=hex_tones(sitting.path, "negative"),
         print_tones=hex_tones(sitting.path, "print"),
         spots=_spots(darkroom, sitting, camera_ev),
+        placement=sitting.path.recipe.film.placement,
     )
 
 
@@ -263,9 +264,13 @@ def answer(
     camera_ev: float | None = None,
     odd_white: bool = False,
     press: Press | None = None,
-) -> bytes:
-    """The message for a request; of the frame, its exposure value, and whether its camera's white
-    balance was set on what no lamp lights; `press` is what the request wants to see it by."""
+) -> bytes | str:
+    """The message for a request, text where a reading alone is wanted; of the frame, its exposure
+    value, and whether its camera's white balance was set on what no lamp lights; `press` is what
+    the request wants to see it by."""
+    if request.wants == "reading":
+        reading = _reading(darkroom, sitting, camera_ev, odd_white)
+        return LiveReading(seq=request.seq, reading=reading).model_dump_json()
     path, picture = sitting.path, sitting.picture
     size = picture.width, picture.height
     if request.show in ("mounted", "proof", "press"):
@@ -290,7 +295,9 @@ def answer(
         shape=shape_of(sitting.geometry),
         strip=strip,
         outside=outside,
-        reading=None if request.hurry else _reading(darkroom, sitting, camera_ev, odd_white),
+        reading=_reading(darkroom, sitting, camera_ev, odd_white)
+        if request.wants == "all"
+        else None,
         facts=facts(path),
         curves=sent.of(path),
     )

@@ -65,9 +65,10 @@ class LiveRequest(UnderRecipe):
     )
     press: PressWish | None = Field(None, description="Of the print as a press gives it back.")
     heat: bool = Field(False, description="What the printing map gives, in stops, as colours.")
-    hurry: bool = Field(
-        False, description="Without the reading: while a stroke is drawn only the picture matters."
-    )
+    wants: Literal["all", "picture", "reading"] = Field(
+        "all", description="Picture and reading, or one of them: a reading takes as long as a "
+        "picture, which somebody waits for who draws or drags.",
+    )  # fmt: skip
     view: LiveView
 
 
@@ -110,6 +111,7 @@ class Reading(BaseModel):
     headroom: list[float]  # stops from each channel's brightest thousandth to its limit
     hues: list[float]  # coloured share of the picture over hue, 72 of 5 degrees, largest 1
     spots: list[SpotState]
+    placement: float  # stops, under which the spots were read
 
 
 class Step(BaseModel):
@@ -127,7 +129,6 @@ class Facts(BaseModel):
     filter_factor: float
     blind: bool  # behind that glass the film sees as good as nothing
     zone_index: float  # exposure index at which a metered grey lies on Zone V
-    placement: float  # stops, under which the spots were read
     standard_time: float  # s
     time: float  # s
     split: bool  # two exposures add up to the grade
@@ -182,6 +183,13 @@ class Mounted(BaseModel):
     changes: bool  # a mounted file is more than the picture
     coloured: bool  # the mounted file has colour
     alone_coloured: bool  # the picture has
+
+
+class LiveReading(BaseModel):
+    """A reading alone."""
+
+    seq: int
+    reading: Reading
 
 
 class LiveFrame(BaseModel):

@@ -3,7 +3,8 @@
 The client sends LiveRequest as JSON text whenever something changes. One request is worked on at
 a time, and of those that came meanwhile only the newest is kept. The answer is binary: the length
 of a JSON header (4 bytes, little endian), the header (LiveFrame), then the pixels, 8 bit,
-`channels` a pixel, rows without padding. An error comes as problem JSON in a text message. A camera
+`channels` a pixel, rows without padding. A reading alone (LiveReading) comes as JSON in a text
+message, an error as problem JSON in one. A camera
 raw that is not developed yet is answered from a part of its size first, and again when it is.
 """
 
@@ -55,7 +56,7 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
         arrived = asyncio.Event()
         sent, loop = CurvesSent(), asyncio.get_running_loop()
 
-        def answered(request: LiveRequest) -> bytes:
+        def answered(request: LiveRequest) -> bytes | str:
             library.sheets.take(request.sheets)
             if rough is None:
                 sitting = library.sitting(frame, request.recipe)
@@ -76,7 +77,7 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
             wish = request.press
             return Press(content, wish.intent, wish.black_point, wish.paper)
 
-        def first_of_all(request: LiveRequest) -> bytes:
+        def first_of_all(request: LiveRequest) -> bytes | str:
             with first():
                 return answered(request)
 
@@ -100,13 +101,17 @@ def live_router(library: Library, darkroom: Darkroom) -> APIRouter:
                 text, newest = newest, None
                 if text is None:
                     continue
-                last = text
                 seq = -1
                 try:
                     request = LiveRequest.model_validate_json(text)
                     seq = request.seq
+                    if request.wants != "reading":
+                        last = text
                     message = await loop.run_in_executor(_answering, first_of_all, request)
-                    await socket.send_bytes(message)
+                    if isinstance(message, str):
+                        await socket.send_text(message)
+                    else:
+                        await socket.send_bytes(message)
                 except ValidationError as error:
                     await _say(socket, BadRecipe("; ".join(explain(error)) + "."), seq)
                 except SilvrinError as error:

@@ -26,8 +26,9 @@ export function useOther(view: LiveView, area: Size, margin: number, other: Benc
   const own = useBench((bench) => bench.recipe);
   const recipe = useComparedRecipe(other);
   const [reading, setReading] = useState<Reading | null>(null);
-  const hear = useCallback(({ header }: Told) => {
-    if (header?.reading) setReading(header.reading);
+  const hear = useCallback(({ header, reading }: Told) => {
+    const read = reading ?? header?.reading;
+    if (read) setReading(read);
   }, []);
   const wanted = useMemo(() => wantedFor(other, recipe ?? own), [other, recipe, own]);
   const { canvas } = useLiveCanvas(wanted, view, area, margin, hear);

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { LiveFrame, LiveView, Problem, StripFacts } from "../../api/client";
+import type { LiveFrame, LiveView, Problem, Reading, StripFacts } from "../../api/client";
 import { type LivePicture, LiveSocket, type Wanted } from "../../api/live";
 import { type Bench, isMounted, type Peek, useBench, useBenchStore } from "../../state/bench";
 import { recipeShown } from "../../state/recipeShown";
@@ -49,6 +49,7 @@ export function useLivePicture(view: LiveView | null, area: Size | null, margin:
     (told: Told) => {
       const bench = store.getState();
       if (told.header) bench.receive(told.header);
+      if (told.reading) bench.read(told.reading);
       // what is only pointed at takes nothing back of the print
       if (told.problem && bench.trial) {
         store.setState({ trial: null });
@@ -65,6 +66,7 @@ export function useLivePicture(view: LiveView | null, area: Size | null, margin:
 /** What comes of a picture that is asked for. */
 export interface Told {
   header?: LiveFrame;
+  reading?: Reading;
   problem?: Problem;
   connected?: boolean;
 }
@@ -108,6 +110,7 @@ export function useLiveCanvas(
         setLaid(picture.header.strip);
         hear({ header: picture.header });
       },
+      reading: (reading) => hear({ reading }),
       problem: (problem) => hear({ problem }),
       connected: (connected) => hear({ connected }),
       busy: (busy) => canvas.current?.setAttribute("aria-busy", String(busy)),
