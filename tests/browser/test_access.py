@@ -77,8 +77,12 @@ class AccessTest(Journey):
             self.wait(lambda: len(self.all("main svg.plot")) == 2)
             self.check("contact processes")
             page.get(f"{address}/drying")
-            self.wait(lambda: "Nothing hangs here yet" in self.one("main").text)
+            self.wait(lambda: len(self.all("main li img")) == 4)  # what the demo job delivered
             self.check("drying line")
+            self.button("Clear the line").click()
+            self.button("Clear").click()
+            self.wait(lambda: "Nothing hangs here yet" in self.one("main").text)
+            self.check("empty drying line")
             self.open_print(address, "Dark sky")
             self.wait(lambda: self.all("canvas") and self.pixels().shape[1] > 300)
             for station in (

@@ -6,6 +6,7 @@ import unittest
 from pathlib import Path
 
 import numpy as np
+import pikepdf
 from PIL import Image
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
@@ -40,10 +41,18 @@ class DeliveryTest(WithBench):
         Select(self.one(f"[role=dialog] select[aria-label='{label}']")).select_by_value(value)
 
     def line(self) -> dict:
-        return self.ask("/deliveries")
+        """The line, without what the demo job delivered."""
+        line = self.ask("/deliveries")
+        ours = [job for job in line["finished"] if job["id"] not in self.before]
+        return {**line, "finished": ours}
+
+    def begin(self, address: str) -> None:
+        self.address = address
+        self.before = {job["id"] for job in self.ask("/deliveries")["finished"]}
 
     def test_sets_several_files_and_the_line(self) -> None:
-        with demo_server() as self.address:
+        with demo_server() as address:
+            self.begin(address)
             self.open_print(self.address, "Window light")
             # one file, changed: what it will be is told before it is made
             self.button("Deliver").click()
@@ -95,9 +104,9 @@ class DeliveryTest(WithBench):
             self.wait(lambda: "eye small 2.png" in fold.text)
             self.page.find_element(By.LINK_TEXT, "Open the drying line").click()
             hung = self.wait(lambda: [li for li in self.all("section li") if li.text])
-            self.assertEqual(len(hung), 3)
+            self.assertEqual(len(hung), 3 + len(self.before))
             pictures = "return [...document.querySelectorAll('li img')].map(i => i.naturalWidth)"
-            self.wait(lambda: self.page.execute_script(pictures) == [171, 171, 171])
+            self.wait(lambda: self.page.execute_script(pictures)[:3] == [171] * 3)
             # a file that was moved is said to be; made again; put away, its file stays
             Path(done[0]["file"]).unlink()
             self.page.refresh()
@@ -142,7 +151,8 @@ class DeliveryTest(WithBench):
             self.assert_quiet()
 
     def test_many_frames_from_the_sheet_and_one_comes_back(self) -> None:
-        with demo_server() as self.address:
+        with demo_server() as address:
+            self.begin(address)
             self.page.get(self.address)
             self.wait(lambda: len(self.all("[data-frame] img")) >= 3)
             self.one("[data-frame]").click()
@@ -150,7 +160,19 @@ class DeliveryTest(WithBench):
             keys.key_up(Keys.CONTROL).perform()
             self.wait(lambda: "frames chosen" in self.one("[aria-label='Chosen frames']").text)
             self.button("Deliver…").click()
-            self.tick("This file")
+            # all on the pages of one file, two beside each other; and each for the web
+            self.pick("File format", "pdf")
+            self.pick("Paper", "a4")
+            self.one("[role=dialog] select[aria-label='Prints on a page']").send_keys("2 across, 1")
+            self.tick("Lying")
+            self.typed("Margin", "10")
+            self.tick("All prints in one file")
+            self.assertEqual(
+                self.one("[role=dialog] input[aria-label='Name of the file']").get_attribute(
+                    "value"
+                ),
+                "{roll} {output}",
+            )
             self.tick("Web")
             self.wait(lambda: "no print yet" in self.dialog().text)
             find = "//div[@role='dialog']//button[starts-with(., 'Deliver ')]"
@@ -161,10 +183,17 @@ class DeliveryTest(WithBench):
             self.key(Keys.ESCAPE)
             files = [job["file"] for job in self.line()["finished"]]
             self.assertEqual(len(files), many)
+            self.assertEqual(
+                [Path(file).suffix for file in files], [".pdf"] + [".jpg"] * (many - 1)
+            )
+            with pikepdf.open(files.pop(0)) as book:
+                self.assertEqual([len(page.images) for page in book.pages],
+                                 [2] * ((many - 1) // 2) + [1] * ((many - 1) % 2))  # fmt: skip
+                self.assertAlmostEqual(float(book.pages[0].MediaBox[2]), 841.89, delta=0.01)
             # dropped on the sheet, a file opens as its print
             self.one("input[type=file]").send_keys(files[0])
             self.wait(lambda: "/print/" in self.page.current_url, 60)
-            self.assertEqual(self.print_id(), self.line()["finished"][0]["print_id"])
+            self.assertEqual(self.print_id(), self.line()["finished"][1]["print_id"])
             # the sheet itself, to print
             self.page.back()
             self.button("Print the sheet…").click()
