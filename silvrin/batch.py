@@ -3,12 +3,13 @@
 import glob
 import logging
 import os
+import time
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import Future, ProcessPoolExecutor, as_completed
 from concurrent.futures.process import BrokenProcessPool
 from contextlib import contextmanager
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from multiprocessing import get_context
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
@@ -65,6 +66,7 @@ class Ended:
     left: tuple[Path, ...] = ()  # were there already
     says: str = ""  # why the print is proposed so
     error: str = ""
+    seconds: float = 0.0  # that it took
 
 
 def images_in(given: Sequence[str]) -> list[Path]:
@@ -168,6 +170,12 @@ def _is_of(target: Path, image: Path, how: How) -> bool:
 def print_image(task: Task, how: How, wanted: Wanted = lambda: True) -> Ended:
     """Deliver one image; whatever a user can put right is in what is given back. Raises Dropped
     when it is no longer wanted."""
+    began = time.monotonic()
+    ended = _print(task, how, wanted)
+    return replace(ended, seconds=round(time.monotonic() - began, 3))
+
+
+def _print(task: Task, how: How, wanted: Wanted) -> Ended:
     from .printing import deliver_together
 
     if not task.targets:
@@ -267,9 +275,8 @@ def _by_processes(tasks: Sequence[Task], how: How, jobs: int) -> Iterator[Ended]
 
 def _beside_each_other(tasks: Sequence[Task], how: How, jobs: int) -> Iterator[tuple[Task, Ended]]:
     """Images as they end in several processes, until one of these dies."""
-    threads = str(max(1, (os.cpu_count() or 1) // jobs))
     with (
-        _environment("SILVRIN_THREADS", threads),
+        threads_each(max(1, (os.cpu_count() or 1) // jobs)),
         ProcessPoolExecutor(min(jobs, len(tasks)), get_context("spawn")) as pool,
     ):
         coming: dict[Future[Ended], Task] = {}
@@ -294,13 +301,15 @@ def printed(task: Task, how: How) -> Ended:
 
 
 @contextmanager
-def _environment(name: str, value: str) -> Iterator[None]:
-    """A variable of the environment, for processes that are begun meanwhile."""
-    before = os.environ.get(name)
-    os.environ[name] = value
+def threads_each(many: int) -> Iterator[None]:
+    """Processes that are begun meanwhile take so many threads each, OpenMP's of LibRaw too."""
+    names = ("SILVRIN_THREADS", "OMP_NUM_THREADS")
+    before = {name: os.environ.get(name) for name in names}
+    os.environ.update(dict.fromkeys(names, str(many)))
     try:
         yield
     finally:
-        os.environ.pop(name)
-        if before is not None:
-            os.environ[name] = before
+        for name, value in before.items():
+            os.environ.pop(name)
+            if value is not None:
+                os.environ[name] = value

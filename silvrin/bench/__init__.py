@@ -5,11 +5,12 @@ before or after, so that a slow or busy machine does not change the verdict; exc
 person waits (milliseconds) or memory is counted (GB).
 """
 
+import importlib.util
 from collections.abc import Callable
 
 from rich.table import Table
 
-from . import browser, captures, crowd, delivery, frames, looks
+from . import batch, browser, captures, crowd, delivery, frames, looks
 from .row import Row
 
 __all__ = ["Row", "as_table", "measure"]
@@ -25,7 +26,7 @@ def measure(
     if not quick:
         # while this process is small: the system counts its peak as that of its children too
         parts += [lambda: delivery.full_size(24, 1.5), lambda: delivery.full_size(100, 3.0)]
-        parts += [delivery.forms]
+        parts += [delivery.forms, batch.workers]
         parts += [captures.taking_in, captures.first_picture, captures.merging, captures.geometry]
         missing = browser.missing()
         if missing:
@@ -33,6 +34,10 @@ def measure(
         else:
             parts += [browser.input_to_picture, browser.beside_a_batch, browser.opened]
             parts += [browser.large_sheets, looks.looks]
+        if importlib.util.find_spec("distributed") is None:
+            tell("Left out: scheduling over a cluster (silvrin[cluster] is not installed).")
+        else:
+            parts.append(batch.scheduling)
         parts += [crowd.cold_start, crowd.crowd]
     rows: list[Row] = []
     for number, part in enumerate(parts):

@@ -263,7 +263,7 @@ export function ContactPage() {
             <ProcessPlots curve={curve} />
           ) : (
             <p className="grid h-80 place-items-center text-soft">
-              The curve is drawn here once a target is read.
+              The curve is drawn here once enough of a target is read.
             </p>
           )}
         </section>

@@ -23,6 +23,8 @@ OPTIONS: dict[str, Any] = {
 
 # as many as there are processors, or as many as one of several processes is to take
 THREADS = max(1, min(int(os.environ.get("SILVRIN_THREADS") or os.cpu_count() or 1), 16))
+if "SILVRIN_THREADS" in os.environ:
+    cv2.setNumThreads(THREADS)
 NICE = 15  # of threads that work behind others, where threads can have one of their own (Linux)
 LINGER = 0.12  # s after work that somebody waits for, in which more of it is likely to come
 MOST_WAIT = 3.0  # s that work behind others waits at a time
