@@ -142,7 +142,17 @@ def _parser() -> argparse.ArgumentParser:
     sub.set_defaults(run=_later("contact", "negative"))
 
     sub = command("measure", "Fit a contact process from the readings of its target.")
-    sub.add_argument("readings", type=Path, metavar="FILE", help="densities: lines, CSV, CGATS.17")
+    sub.add_argument(
+        "readings", type=Path, metavar="FILE",
+        help="densities: lines, CSV, CGATS.17; or a photograph or scan of the target",
+    )  # fmt: skip
+    sub.add_argument(
+        "--steps", type=int, choices=(21, 31), default=31, help="of a photograph (default 31)"
+    )
+    sub.add_argument(
+        "--base", type=float, default=0.06, metavar="D",
+        help="density of the paper's white, of a photograph (default 0.06)",
+    )  # fmt: skip
     sub.add_argument(
         "--target", type=Path, metavar="FILE", help="write the next target, linearised"
     )

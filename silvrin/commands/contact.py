@@ -9,6 +9,7 @@ from rich.markup import escape
 from ..core.contact.process import STEPS, ContactProcess, Reading, target_inks
 from ..core.recipe.wording import explain
 from ..errors import BadRecipe, SilvrinError
+from ..files.contact_photograph import PAPER, is_picture, read_photograph
 from ..files.contact_target import target_png
 from ..files.delivery.output import Contact, Output, Size
 from ..files.measurements import read_target
@@ -48,10 +49,14 @@ def negative(options: argparse.Namespace) -> int:
     return 0
 
 
-def _process(readings: Path) -> ContactProcess:
-    """A contact process from the readings of a plain target."""
+def _process(readings: Path, steps: int = STEPS[-1], base: float = PAPER) -> ContactProcess:
+    """A contact process from the readings of a plain target, or from a picture of one that has so
+    many patches, on paper whose white has that density."""
     try:
-        densities = read_target(readings.read_text("utf-8"), readings.name)
+        if is_picture(readings):
+            densities = read_photograph(readings, steps, base)
+        else:
+            densities = read_target(readings.read_text("utf-8"), readings.name)
     except (OSError, UnicodeDecodeError) as error:
         raise BadRecipe(f"{readings}: cannot be read ({error}).") from error
     if len(densities) not in STEPS:
@@ -67,7 +72,7 @@ def _process(readings: Path) -> ContactProcess:
 
 def measure(options: argparse.Namespace) -> int:
     """Fit a process, and write its next target."""
-    found = _process(options.readings)
+    found = _process(options.readings, options.steps, options.base)
     off = float(abs(found.residuals).max())
     OUT.print(
         escape(

@@ -1,20 +1,23 @@
 """Contact processes: targets, measuring, refining, keeping, as JSON."""
 
+import asyncio
 from typing import Annotated, Literal
 
 import numpy as np
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Query, Request, Response
 from pydantic import BaseModel, Field
 
 from ..core.contact.process import POINTS, ContactProcess, Reading, target_inks
 from ..errors import SilvrinError
+from ..files.contact_photograph import PAPER, read_photograph
 from ..files.contact_target import target_png
 from ..files.measurements import read_target
 from ..instruments.contact_frame import ContactFrame
 from ..store import contact_processes
 from ..store.contact_processes import KeptProcess
 from ..store.library import Library
-from .inputs import Input
+from .guard import UPLOAD_TYPE
+from .inputs import Input, received
 
 Steps = Literal[21, 31]
 SHOWN = 101  # points of a curve
@@ -87,6 +90,34 @@ def contact_router(library: Library) -> APIRouter:
         said = {"content-disposition": f'attachment; filename="{name}"'}
         content = target_png(steps, colour, before)
         return Response(content, media_type="image/png", headers=said)
+
+    @router.post(
+        "/photograph",
+        openapi_extra={
+            "requestBody": {
+                "required": True,
+                "content": {UPLOAD_TYPE: {"schema": {"type": "string", "format": "binary"}}},
+            }
+        },
+    )
+    async def photograph(
+        name: str,
+        request: Request,
+        steps: Annotated[int, Query(ge=21, le=31)] = 31,
+        base: Annotated[float, Query(ge=0, le=1, description="Of the paper's white, D.")] = PAPER,
+    ) -> list[float]:
+        """Densities of a target in a photograph or a scan of its print: the body is the file,
+        which is not kept."""
+        incoming = await received(library, request)
+
+        def read() -> list[float]:
+            try:
+                found = read_photograph(incoming.path, steps, base, name)
+            finally:
+                incoming.path.unlink(missing_ok=True)
+            return [round(float(density), 3) for density in found]
+
+        return await asyncio.to_thread(read)
 
     @router.post("/fit")
     def fit(given: TargetReadings) -> ProcessCurve | None:

@@ -21,7 +21,8 @@ UPLOAD_TYPE = "application/octet-stream"
 SILENT = 30.0  # s for which the next part of a body is waited for
 LOOKS = 0.5  # s between looks whether the server is to end
 LOG = logging.getLogger(__name__)
-_UPLOAD = re.compile(r"/api/(rolls/[^/]+/frames|references|profiles)")  # addresses that take files
+# Addresses that take files
+_UPLOAD = re.compile(r"/api/(rolls/[^/]+/frames|references|profiles|contact/photograph)")
 
 _SAFE_HEADERS = [
     (b"x-content-type-options", b"nosniff"),

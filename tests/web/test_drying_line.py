@@ -3,6 +3,7 @@
 import io
 import json
 import random
+import re
 import sqlite3
 import time
 import unittest
@@ -14,12 +15,16 @@ import tifffile
 from fastapi.testclient import TestClient
 from PIL import Image
 
+from silvrin.core.colour import encode_srgb
 from silvrin.core.recipe import CaptureSettings, Mend, Recipe
 from silvrin.core.recipe.drawings import Sheets
+from silvrin.instruments.contact_frame import ContactFrame
 from silvrin.store import orders, prints, rolls
 from silvrin.web.app import create_app
+from tests.core.contact.test_photographed import photograph, printed
 from tests.servers import Server
 from tests.store.test_library import picture_file
+from tests.test_cli import at_once
 from tests.web.test_app import HOST, WithServer, from_srgb
 
 KILLS = 5
@@ -411,6 +416,42 @@ class ContactTest(WithPrints):
         self.client.delete(f"{at}/processes/{kept['id']}")
         (failed,) = self.finished(outputs[0])
         self.assertIn("on the shelf any more", failed["error"])
+
+
+class PhotographTest(WithServer):
+    def test_a_target_is_read_from_a_photograph(self) -> None:
+        frame = ContactFrame()
+        light = photograph(printed(21, frame))
+        file = self.folder / "target.tif"
+        coded = np.rint(65535 * encode_srgb(np.clip(light, 0, 1))).astype(np.uint16)
+        tifffile.imwrite(file, np.repeat(coded[..., None], 3, axis=2), photometric="rgb")
+
+        def sent(content: bytes, steps: int = 21):
+            address = f"/api/contact/photograph?name=target.tif&steps={steps}&base=0.09"
+            kind = {"content-type": "application/octet-stream"}
+            return self.client.post(address, content=content, headers=kind)
+
+        true = frame.printed(np.linspace(0, 1, 21))
+        answer = sent(file.read_bytes())
+        self.assertEqual(answer.status_code, 200, answer.text)
+        found = np.array(answer.json())
+        np.testing.assert_allclose(found - found[-1], true - true[-1], atol=0.02)
+        self.assertAlmostEqual(found[-1], 0.09, delta=0.02)
+        for content, says in (
+            (picture_file(self.folder, "k.png", 4).read_bytes(), "target.tif: 0 of the target"),
+            (b"nothing", "target.tif: this is not an image"),
+        ):
+            refused = sent(content)
+            self.assertGreaterEqual(refused.status_code, 400)
+            self.assertIn(says, refused.json()["detail"])
+        self.assertIn("there are 21 and 31", sent(file.read_bytes(), 25).json()["detail"])
+        self.assertEqual(list((self.home / "incoming").iterdir()), [])
+        # the command line reads it too
+        done = at_once("measure", file, "--steps", 21, "--base", 0.09)
+        self.assertEqual(done.returncode, 0, done.stderr)
+        low, high = re.search(r"target: (\d\.\d+) to (\d\.\d+) D", done.stdout).groups()
+        self.assertAlmostEqual(float(low), 0.09, delta=0.03)
+        self.assertAlmostEqual(float(high) - float(low), true[0] - true[-1], delta=0.03)
 
 
 class KillTest(WithServer):

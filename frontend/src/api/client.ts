@@ -80,8 +80,9 @@ export async function smallPrint(
 }
 
 /** Gives a file to the server, and hears what it is. */
-async function given<T>(address: string, file: File): Promise<T> {
-  const response = await fetch(`/api${address}?name=${encodeURIComponent(file.name)}`, {
+async function given<T>(address: string, file: File, more: object = {}): Promise<T> {
+  const asked = new URLSearchParams({ name: file.name, ...more });
+  const response = await fetch(`/api${address}?${asked}`, {
     method: "POST",
     headers: { "content-type": "application/octet-stream" },
     body: file,
@@ -97,6 +98,10 @@ export const giveReference = (file: File) => given<Schemas["GivenReference"]>("/
 
 /** Puts an ICC profile on the shelf. */
 export const addProfile = (file: File) => given<Schemas["OwnProfile"]>("/profiles", file);
+
+/** Densities of a target of contact printing in a picture of its print. */
+export const photographed = (file: File, steps: number) =>
+  given<number[]>("/contact/photograph", file, { steps });
 
 /** The reference of a bracket with what moved, as a picture's address; it must be revoked. */
 export const movedPicture = async (bracket: Schemas["Bracket"], signal: AbortSignal) =>

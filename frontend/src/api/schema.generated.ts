@@ -87,6 +87,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/contact/photograph": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Photograph
+         * @description Densities of a target in a photograph or a scan of its print: the body is the file,
+         *     which is not kept.
+         */
+        post: operations["photograph_api_contact_photograph_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/contact/processes": {
         parameters: {
             query?: never;
@@ -9567,6 +9588,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProcessCurve"] | null;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    photograph_api_contact_photograph_post: {
+        parameters: {
+            query: {
+                name: string;
+                steps?: number;
+                /** @description Of the paper's white, D. */
+                base?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
                 };
             };
             /** @description Validation Error */

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link } from "wouter";
-import { api } from "../api/client";
+import { api, photographed } from "../api/client";
 import type { ProcessCurve, TargetReadings } from "../api/types";
 import { Button } from "../parts/Button";
 import { Field, Input } from "../parts/Field";
@@ -28,6 +28,7 @@ export function ContactPage() {
   const [measured, setMeasured] = useState<{ given: TargetReadings; found: ProcessCurve } | null>(
     null,
   );
+  const picker = useRef<HTMLInputElement>(null);
   const kept = useQuery({ queryKey: ["processes"], queryFn: api.processes });
   const shown = useQuery({
     queryKey: ["processes", chosen],
@@ -41,6 +42,15 @@ export function ContactPage() {
     onSuccess: setMeasured,
     onError: () => setMeasured(null),
   });
+  const look = useMutation({
+    mutationFn: (file: File) => photographed(file, steps),
+    onSuccess: (densities) => {
+      const lines = densities.map((d) => d.toFixed(3)).join("\n");
+      setText(lines);
+      read({ text: lines });
+    },
+  });
+  const wrong = look.error ?? fit.error;
   const keep = useMutation({
     mutationFn: (given: TargetReadings) => api.keepProcess(given),
     onSuccess: (made) => {
@@ -63,6 +73,7 @@ export function ContactPage() {
     setText("");
     setName("");
     fit.reset();
+    look.reset();
   };
   const read = (from: { text?: string; stand_in?: boolean; growing?: boolean }) =>
     fit.mutate({
@@ -212,7 +223,7 @@ export function ContactPage() {
                 onChange={(event) => setText(event.target.value)}
                 className="h-56 rounded bg-well p-2 text-note"
               />
-              <div className="flex gap-2">
+              <div className="flex flex-wrap gap-2">
                 <Button disabled={!text.trim() || fit.isPending} onClick={() => read({ text })}>
                   Fit
                 </Button>
@@ -223,12 +234,30 @@ export function ContactPage() {
                 >
                   Read the stand-in
                 </Button>
+                <Button
+                  title="A camera raw or a scan of the printed target, all four corners in it; its tones must be light as it is"
+                  disabled={look.isPending}
+                  onClick={() => picker.current?.click()}
+                >
+                  {look.isPending ? "Reading…" : "From a photograph…"}
+                </Button>
+                <input
+                  ref={picker}
+                  type="file"
+                  aria-label="A photograph of the target"
+                  className="hidden"
+                  onChange={(event) => {
+                    const file = event.target.files?.[0];
+                    event.target.value = "";
+                    if (file) look.mutate(file);
+                  }}
+                />
               </div>
             </>
           )}
-          {fit.error && (
+          {wrong && (
             <p role="alert" className="border-l-2 border-loss pl-3 text-note">
-              {fit.error.message}
+              {wrong.message}
             </p>
           )}
           {measured && !measured.given.growing && (
