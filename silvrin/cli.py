@@ -23,6 +23,7 @@ from rich.markup import escape
 from . import __version__
 from .commands.said import ERR, OUT, progress
 from .errors import BadRecipe, SilvrinError
+from .files.papers import PAPERS
 
 if TYPE_CHECKING:
     from .store.library import Library
@@ -122,7 +123,7 @@ def _parser() -> argparse.ArgumentParser:
     how.add_argument("--recipe", type=Path, metavar="FILE", help="recipe as JSON")
     how.add_argument("--start", metavar="ID", help="starting print")
     how.add_argument("--propose", action="store_true", help="each as is proposed for it")
-    sub.add_argument("--paper", choices=("a4", "a3", "10x8"), default="a4")
+    sub.add_argument("--paper", choices=tuple(PAPERS), default="a4")
     sub.add_argument("--columns", type=int, default=6, help="frames beside each other (default 6)")
     sub.set_defaults(run=_later("sheet", "contact_sheet"))
 

@@ -4,6 +4,7 @@ Needs the extra `silvrin[cluster]`. Every worker prints one image at a time, wit
 that it has. Where a worker is lost, what it was at goes to another one.
 """
 
+import asyncio
 import logging
 import os
 import tempfile
@@ -11,7 +12,8 @@ import threading
 import time
 from collections import deque
 from collections.abc import Iterator, Mapping, Sequence
-from contextlib import contextmanager
+from concurrent import futures
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass, replace
 from pathlib import Path
 from uuid import uuid4
@@ -84,8 +86,9 @@ def deliver_over(
                     future = next(coming)
                     yield _ended(at_work.pop(future), future)
         except BaseException:
-            stop.set()
-            client.cancel(list(at_work), force=True)
+            with suppress(Exception):  # there may be nobody to tell any more
+                stop.set()
+                client.cancel(list(at_work), force=True)
             raise
         finally:  # what lost workers left
             clear_parts(*(target for task in tasks for _, target in task.targets))
@@ -123,6 +126,11 @@ def _ended(task: Task, future: Future) -> Ended:
             "memory for it; try workers that have more, or fewer on one computer."
         )
         return Ended(task.image, "failed", left=task.left, error=error)
+    except (asyncio.CancelledError, futures.CancelledError) as error:
+        raise SilvrinError(
+            "The cluster's scheduler is gone. Files that are there are whole; start it again and "
+            "give the command with --resume."
+        ) from error
     except Exception as error:
         return went_wrong(task, error)
 

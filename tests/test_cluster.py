@@ -117,6 +117,22 @@ class ClusterTest(unittest.TestCase):
         for name, content in there.items():
             self.assertEqual(content, (self.alone / name).read_bytes(), name)
 
+    def test_a_scheduler_that_is_lost_is_said(self) -> None:
+        self.addCleanup(setattr, cluster, "ANSWERS", cluster.ANSWERS)
+        cluster.ANSWERS = 3.0
+        out = self.out("lost")
+        with LocalCluster(
+            n_workers=1, threads_per_worker=1, dashboard_address=None, silence_logs=50,
+            processes=False,
+        ) as other:  # fmt: skip
+            coming = deliver_over(other.scheduler_address, self.images, How(OUTPUTS, out))
+            next(coming)
+            other.close()
+            with self.assertRaisesRegex(SilvrinError, "scheduler is gone.*--resume"):
+                list(coming)
+        for path in out.iterdir():
+            self.assertEqual(path.read_bytes(), (self.alone / path.name).read_bytes(), path.name)
+
     def test_the_command_line(self) -> None:
         told, said = io.StringIO(), io.StringIO()
         outputs = self.home / "outputs.json"
