@@ -30,7 +30,8 @@ class MeasuringTest(WithBench):
     def read(self, count: int) -> None:
         for _ in range(count):
             before = len(self.readings())
-            self.button("Read" + "space").click()
+            self.wait(lambda: self.button("Readspace").is_enabled())
+            self.button("Readspace").click()
             self.wait(lambda before=before: len(self.readings()) == before + 1)
 
     def test_base_patches_a_repeat_one_taken_back_two_grades_and_onto_the_shelf(self) -> None:

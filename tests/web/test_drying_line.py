@@ -27,7 +27,7 @@ from tests.store.test_library import picture_file
 from tests.test_cli import at_once
 from tests.web.test_app import HOST, WithServer, from_srgb
 
-KILLS = 5
+KILLS = 30
 
 
 class WithPrints(WithServer):
