@@ -23,7 +23,7 @@ class Settings(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
 
-def range_of(settings: type[Settings], name: str) -> tuple[float, float]:
+def range_of(settings: type[BaseModel], name: str) -> tuple[float, float]:
     """The least and the most that a field may be; infinite where it has no bound."""
     low, high = float("-inf"), float("inf")
     for bound in settings.model_fields[name].metadata:

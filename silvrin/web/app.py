@@ -22,7 +22,7 @@ from ..core import kernels
 from ..core.development.negative import Developing
 from ..core.recipe import Recipe
 from ..core.recipe.switches import PARTS
-from ..core.recipe.wording import sentence
+from ..core.recipe.wording import sentences
 from ..core.render import Darkroom
 from ..core.spectra.chromaticity import grid_spectra
 from ..core.stations import SETTINGS
@@ -162,7 +162,7 @@ def _add_error_handlers(app: FastAPI) -> None:
 
     @app.exception_handler(RequestValidationError)
     async def invalid(_: Request, error: RequestValidationError) -> Response:
-        wrong = SilvrinError("; ".join(sentence(dict(item)) for item in error.errors()) + ".")
+        wrong = SilvrinError("; ".join(sentences([dict(item) for item in error.errors()])) + ".")
         wrong.status, wrong.title = 422, "The request does not hold"
         return problem(wrong)
 

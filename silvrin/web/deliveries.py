@@ -22,7 +22,9 @@ from ..files.delivery import (
     location_of,
     sized_for,
 )
+from ..files.delivery.laying import check_fits
 from ..files.names import free_name
+from ..files.papers import INCH
 from ..files.whole import clear_parts, disk_error
 from ..store import contact_processes, orders, output_sets, prints, rolls
 from ..store import deliveries as kept
@@ -129,13 +131,16 @@ class Deliveries(Jobs[Delivery]):
                 if output.clash == "ask" and place.exists():
                     clashes.append(str(place))
         folders = [str(self._folder(output)) for output in order.outputs]
-        sizes = [self._size(ordered[0][1], out) if ordered else None for out in order.outputs]
+        wrong: list[str] = []
+        sizes = [
+            self._size(ordered[0][1], out, wrong) if ordered else None for out in order.outputs
+        ]
         gathering = sum(output.gathers for output in order.outputs)
         files = len(ordered) * (len(order.outputs) - gathering) + (gathering if ordered else 0)
         return Plan(
             files=files,
             without=len(order.prints) + len(order.frames) - len(ordered),
-            example=first, sizes=sizes, folders=folders, clashes=clashes,
+            example=first, sizes=sizes, folders=folders, clashes=clashes, wrong=wrong,
         )  # fmt: skip
 
     def _ordered(self, order: DeliveryOrder) -> list[tuple[Frame, int]]:
@@ -149,8 +154,9 @@ class Deliveries(Jobs[Delivery]):
                 found.append((frame, frame.chosen))
         return found
 
-    def _size(self, print_id: int, output: Output) -> FileSize | None:
-        """None where it would take a while to tell, or cannot be."""
+    def _size(self, print_id: int, output: Output, wrong: list[str]) -> FileSize | None:
+        """None where it would take a while to tell, or cannot be; why not is put to what is
+        wrong."""
         library = self._library
         of = prints.get_print(library.database.read, print_id)
         frame = rolls.frame(library.database.read, of.frame_id)
@@ -158,11 +164,18 @@ class Deliveries(Jobs[Delivery]):
             return None
         try:
             at = sized_for(library.sitting(frame, of.recipe), output)
-        except SilvrinError:
+        except SilvrinError as error:
+            wrong.append(str(error))
             return None
         whole = at.lay.whole.width, at.lay.whole.height
         if contact := contact_of(output, at.ppi):
             whole = contact.size(*whole)
+        page = output.page
+        if output.format == "pdf" and page.paper != "print" and page.columns is None:
+            try:
+                check_fits((whole[0] / at.ppi * INCH, whole[1] / at.ppi * INCH), page)
+            except SilvrinError as error:
+                wrong.append(str(error))
         mounted = at.sitting.path.recipe.mount.changes_picture
         coloured = mounted and at.sitting.path[Mounting].coloured
         return FileSize(

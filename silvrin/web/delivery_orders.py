@@ -99,6 +99,7 @@ class Plan(BaseModel):
     sizes: list[FileSize | None]  # of it, where the print's capture is developed
     folders: list[str]
     clashes: list[str]  # files that are there already, where an output asks
+    wrong: list[str] = []  # why the first print cannot be made so
 
 
 class Ordered(BaseModel):

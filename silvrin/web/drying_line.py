@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from ..errors import NotFound, SilvrinError
 from ..files.delivery import Output
+from ..files.delivery.output import RANGES
 from ..files.reveal import reveal
 from ..store import output_sets
 from ..store.library import Library
@@ -27,6 +28,7 @@ class OutputSets(BaseModel):
     plain: Output  # a file as it is where nothing is said
     sets: list[OutputSet]
     profiles: list[OwnProfile]
+    ranges: dict[str, tuple[float, float]] = RANGES  # least and most of an output's numbers
 
 
 class KeptSet(Input):

@@ -67,6 +67,21 @@ class DeliveryTest(WithBench):
             self.typed("Name of the file", "{title} small")
             self.wait(lambda: "Terracotta head, eye small.png" in self.dialog().text)
             self.typed("Creator", "A. Potter")
+            # a number that cannot be changes nothing, and says what can
+            self.typed("Long side", "63")
+            self.assertIn("64 to 65000", self.dialog().text)
+            self.one("[role=dialog] input[aria-label='Creator']").click()
+            field = self.one("[role=dialog] input[aria-label='Long side']")
+            self.assertEqual(field.get_attribute("value"), "900")
+            # a page that is too small for the print is said before anything is made
+            self.pick("File format", "pdf")
+            self.pick("Paper", "a5")
+            self.pick("Size", "mm")
+            self.wait(lambda: "200 × 300 mm; the page has room for 124 × 186" in self.dialog().text)
+            self.pick("Paper", "print")
+            self.pick("File format", "png")
+            self.pick("Size", "long")
+            self.typed("Long side", "900")
             # larger than the capture only where that is said
             self.typed("Long side", "2800")
             self.wait(lambda: "the capture has no more" in self.dialog().text)
@@ -174,7 +189,8 @@ class DeliveryTest(WithBench):
                 "{roll} {output}",
             )
             self.tick("Web")
-            self.wait(lambda: "no print yet" in self.dialog().text)
+            told = ("File.pdf", ".jpg", "no print yet")  # names of both
+            self.wait(lambda: all(text in self.dialog().text for text in told))
             find = "//div[@role='dialog']//button[starts-with(., 'Deliver ')]"
             deliver = self.wait(lambda: self.page.find_elements(By.XPATH, find))[0]
             many = int(deliver.text.split()[1])

@@ -6987,6 +6987,65 @@ export interface components {
             plain: components["schemas"]["Output"];
             /** Profiles */
             profiles: components["schemas"]["OwnProfile"][];
+            /**
+             * Ranges
+             * @default {
+             *       "bleed": [
+             *         0,
+             *         50
+             *       ],
+             *       "page.gap": [
+             *         0,
+             *         100
+             *       ],
+             *       "page.margin": [
+             *         0,
+             *         100
+             *       ],
+             *       "quality": [
+             *         1,
+             *         100
+             *       ],
+             *       "size.box": [
+             *         64,
+             *         65000
+             *       ],
+             *       "size.enlargement": [
+             *         0.1,
+             *         100
+             *       ],
+             *       "size.height": [
+             *         64,
+             *         65000
+             *       ],
+             *       "size.long": [
+             *         64,
+             *         65000
+             *       ],
+             *       "size.megapixels": [
+             *         0.01,
+             *         400
+             *       ],
+             *       "size.mm": [
+             *         5,
+             *         10000
+             *       ],
+             *       "size.ppi": [
+             *         10,
+             *         4800
+             *       ],
+             *       "size.short": [
+             *         64,
+             *         65000
+             *       ]
+             *     }
+             */
+            ranges: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
             /** Sets */
             sets: components["schemas"]["OutputSet"][];
         };
@@ -7433,6 +7492,11 @@ export interface components {
             sizes: (components["schemas"]["FileSize"] | null)[];
             /** Without */
             without: number;
+            /**
+             * Wrong
+             * @default []
+             */
+            wrong: string[];
         };
         /**
          * Plot

@@ -32,6 +32,7 @@ export type OutputSets = {
   plain: Output;
   sets: OutputSet[];
   profiles: Schemas["OwnProfile"][];
+  ranges: Record<string, number[]>;
 };
 /** Header of a picture; all curves are with the figures. */
 export type LiveFrame = Omit<Schemas["LiveFrame"], "facts" | "curves"> & { facts: Facts };

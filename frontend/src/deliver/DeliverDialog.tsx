@@ -24,6 +24,7 @@ interface DeliverDialogProps {
   onPress?: (through: Through) => void;
 }
 
+const PAUSE = 150; // ms
 const NONE: number[] = [];
 const NO_NAMES: string[] = [];
 
@@ -47,7 +48,13 @@ export function DeliverDialog(props: DeliverDialogProps) {
   const wanted = { prints, frames, outputs };
   const plan = useQuery<Plan>({
     queryKey: ["plan", wanted],
-    queryFn: ({ signal }) => kept().then(() => api.planned(wanted, signal)),
+    // not for each letter that is typed
+    queryFn: async ({ signal }) => {
+      await new Promise((done) => setTimeout(done, PAUSE));
+      signal.throwIfAborted();
+      await kept();
+      return api.planned(wanted, signal);
+    },
     enabled: outputs.length > 0,
     placeholderData: keepPreviousData,
     staleTime: 0,
@@ -158,6 +165,7 @@ export function DeliverDialog(props: DeliverDialogProps) {
                     <OutputEditor
                       output={file}
                       profiles={sets.data.profiles}
+                      ranges={sets.data.ranges}
                       onChange={setOwn}
                       onPress={onPress}
                     />
@@ -207,11 +215,11 @@ export function DeliverDialog(props: DeliverDialogProps) {
                     <Button onClick={() => order.mutate("replace")}>Replace</Button>
                   </p>
                 )}
-                {wrong && (
-                  <p role="alert" className="mt-2 border-l-2 border-loss pl-3">
-                    {wrong.message}
+                {(wrong ? [wrong.message] : (plan.data?.wrong ?? [])).map((text) => (
+                  <p key={text} role="alert" className="mt-2 border-l-2 border-loss pl-3">
+                    {text}
                   </p>
-                )}
+                ))}
               </div>
               <div className="mt-4 flex items-center justify-end gap-2">
                 {prints.length === 1 && (

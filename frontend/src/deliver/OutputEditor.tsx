@@ -10,6 +10,7 @@ import { Says } from "./Says";
 interface EditorProps {
   output: Output;
   profiles: OutputSets["profiles"];
+  ranges: OutputSets["ranges"];
   onChange: (output: Output) => void;
   onPress?: (through: Through) => void;
 }
@@ -17,7 +18,7 @@ interface EditorProps {
 const TOKENS = "roll number title print output capture date year camera film";
 
 /** All that can be said of a file that is delivered. */
-export function OutputEditor({ output, profiles, onChange, onPress }: EditorProps) {
+export function OutputEditor({ output, profiles, ranges, onChange, onPress }: EditorProps) {
   const set = (some: Partial<Output>) => onChange({ ...output, ...some });
   const size = (some: Partial<Output["size"]>) => set({ size: { ...output.size, ...some } });
   const { format, size: asked } = output;
@@ -61,6 +62,7 @@ export function OutputEditor({ output, profiles, onChange, onPress }: EditorProp
         {LOSSY.includes(format) && (
           <NumberInput
             label="Quality"
+            range={ranges.quality}
             value={output.quality}
             unit="quality"
             className="w-14"
@@ -79,6 +81,7 @@ export function OutputEditor({ output, profiles, onChange, onPress }: EditorProp
           <>
             <NumberInput
               label="Bleed"
+              range={ranges.bleed}
               value={output.bleed}
               unit="mm bleed"
               className="w-14"
@@ -101,11 +104,12 @@ export function OutputEditor({ output, profiles, onChange, onPress }: EditorProp
           />
         )}
       </Field>
-      {format === "pdf" && <PageFields output={output} set={set} />}
+      {format === "pdf" && <PageFields output={output} ranges={ranges} set={set} />}
       {inCells ? (
         <Field title="Size">
           <NumberInput
             label="Pixels an inch"
+            range={ranges["size.ppi"]}
             value={asked.ppi}
             unit="ppi, as large as columns and rows give"
             className="w-16"
@@ -126,6 +130,7 @@ export function OutputEditor({ output, profiles, onChange, onPress }: EditorProp
           {asked.value !== null && (
             <NumberInput
               label={by?.text ?? "Size"}
+              range={ranges[`size.${asked.by}`]}
               value={asked.value}
               unit={asked.by === "box" ? "×" : by?.unit}
               onValue={(value) => size({ value })}
@@ -134,6 +139,7 @@ export function OutputEditor({ output, profiles, onChange, onPress }: EditorProp
           {asked.height !== null && (
             <NumberInput
               label="Height"
+              range={ranges["size.height"]}
               value={asked.height}
               unit="px"
               onValue={(height) => size({ height: Math.round(height) })}
@@ -142,6 +148,7 @@ export function OutputEditor({ output, profiles, onChange, onPress }: EditorProp
           {(asked.by === "mm" || asked.by === "enlargement") && (
             <NumberInput
               label="Pixels an inch"
+              range={ranges["size.ppi"]}
               value={asked.ppi}
               unit="ppi"
               className="w-16"

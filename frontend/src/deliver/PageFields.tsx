@@ -1,4 +1,4 @@
-import type { Output } from "../api/types";
+import type { Output, OutputSets } from "../api/types";
 import { Choice, Field, NumberInput, Tick } from "../parts/Field";
 import { PAPERS } from "../parts/papers";
 
@@ -14,8 +14,12 @@ const LAID: { value: string; text: string }[] = [
 ];
 
 /** What the pages of a PDF are, and how prints lie on them. */
-export function PageFields(props: { output: Output; set: (some: Partial<Output>) => void }) {
-  const { output, set } = props;
+export function PageFields(props: {
+  output: Output;
+  ranges: OutputSets["ranges"];
+  set: (some: Partial<Output>) => void;
+}) {
+  const { output, ranges, set } = props;
   const { page } = output;
   const change = (some: Partial<Page>) => set({ page: { ...page, ...some } });
   const laid = page.columns === null ? FIT : `${page.columns}×${page.rows}`;
@@ -48,6 +52,7 @@ export function PageFields(props: { output: Output; set: (some: Partial<Output>)
           />
           <NumberInput
             label="Margin"
+            range={ranges["page.margin"]}
             value={page.margin}
             unit="mm margin"
             className="w-14"
@@ -55,6 +60,7 @@ export function PageFields(props: { output: Output; set: (some: Partial<Output>)
           />
           <NumberInput
             label="Gap"
+            range={ranges["page.gap"]}
             value={page.gap}
             unit="mm between"
             className="w-14"

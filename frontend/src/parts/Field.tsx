@@ -1,4 +1,9 @@
-import type { InputHTMLAttributes, ReactNode, SelectHTMLAttributes } from "react";
+import {
+  type InputHTMLAttributes,
+  type ReactNode,
+  type SelectHTMLAttributes,
+  useState,
+} from "react";
 
 const LOOK = "rounded-[3px] bg-well px-1.5 py-[3px] text-[12.5px] text-ink";
 
@@ -60,28 +65,41 @@ export const Tick = (props: {
   </label>
 );
 
-/** A number that is typed; an empty or odd one changes nothing. */
+/** A number that is typed; an empty one, or one that cannot be, changes nothing. */
 export function NumberInput(props: {
   label: string;
   value: number;
   unit?: string;
+  range?: readonly number[];
   className?: string;
   onValue: (value: number) => void;
 }) {
-  const { label, value, unit, className = "w-20", onValue } = props;
+  const { label, value, unit, range = [], className = "w-20", onValue } = props;
+  const [low = Number.NEGATIVE_INFINITY, high = Number.POSITIVE_INFINITY] = range;
+  const [typed, setTyped] = useState<string | null>(null); // as long as it cannot be
   return (
     <span className="flex items-center gap-1 text-[12.5px] text-soft">
       <Input
         type="number"
         step="any"
         aria-label={label}
-        value={value}
-        onChange={(event) =>
-          Number.isFinite(event.target.valueAsNumber) && onValue(event.target.valueAsNumber)
-        }
-        className={className}
+        aria-invalid={typed !== null}
+        value={typed ?? value}
+        onChange={(event) => {
+          const next = event.target.valueAsNumber;
+          const holds = next >= low && next <= high;
+          setTyped(holds ? null : event.target.value);
+          if (holds) onValue(next);
+        }}
+        onBlur={() => setTyped(null)}
+        className={`${className} aria-invalid:outline aria-invalid:outline-loss`}
       />
       {unit}
+      {typed && range.length > 0 && (
+        <span role="alert" className="text-loss">
+          {low} to {high}
+        </span>
+      )}
     </span>
   );
 }

@@ -46,6 +46,7 @@ export function ContactSheetMenu({ roll }: { roll: number }) {
           <Choice label="Paper" value={paper} options={PAPERS} onPick={setPaper} />
           <NumberInput
             label="Columns"
+            range={[2, 12]}
             value={columns}
             unit="columns"
             className="w-14"

@@ -9,7 +9,18 @@ from .parts import placed
 
 def explain(error: ValidationError) -> list[str]:
     """A sentence for each field of a failed validation: where, what is allowed, what was given."""
-    return [sentence(dict(item)) for item in error.errors(include_url=False)]
+    return sentences([dict(item) for item in error.errors(include_url=False)])
+
+
+def sentences(items: list[dict[str, Any]]) -> list[str]:
+    """A sentence for each of pydantic's errors. That a list is too short is not said where that is
+    because of what is wrong with those in it."""
+
+    def follows(item: dict[str, Any]) -> bool:
+        inside = (other["loc"][: len(item["loc"])] for other in items if other is not item)
+        return item["type"] == "too_short" and item["loc"] in inside
+
+    return [sentence(item) for item in items if not follows(item)]
 
 
 def sentence(item: dict[str, Any]) -> str:

@@ -11,6 +11,7 @@ from pydantic import (
     model_validator,
 )
 
+from ...core.settings import range_of
 from ..names import check_folder, check_template
 from ..papers import PAPERS, Paper
 
@@ -223,3 +224,12 @@ class Output(BaseModel):
 
 def _either(depths: tuple[int, ...]) -> str:
     return " or ".join(str(depth) for depth in sorted(depths))
+
+
+# Least and most of every number of an output, by where it is; of sizes by what they are asked by
+RANGES: dict[str, tuple[float, float]] = {
+    **{name: range_of(Output, name) for name in ("quality", "bleed")},
+    **{f"page.{name}": range_of(Page, name) for name in ("margin", "gap")},
+    **{f"size.{name}": range_of(Size, name) for name in ("ppi", "height")},
+    **{f"size.{by}": between for by, between in VALUES.items()},
+}
