@@ -53,9 +53,9 @@ export function Tray() {
         aria-label={station.title}
         className="flex min-h-full flex-col px-4 py-3.5"
       >
-        <div className="flex items-baseline justify-between">
+        <div className="flex flex-wrap items-baseline gap-x-2">
           <h1 className="text-head font-semibold">{station.title}</h1>
-          <div className="flex gap-3 text-note text-faint">
+          <div className="ml-auto flex gap-2 text-note whitespace-nowrap text-faint">
             {!UNPROPOSED.includes(station.name) &&
               (station.name !== "capture" || kind !== "raw") && (
                 <button

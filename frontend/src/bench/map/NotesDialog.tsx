@@ -32,7 +32,7 @@ export function NotesDialog({ onClose }: { onClose: () => void }) {
         <Dialog.Overlay className="fixed inset-0 bg-[#0b0b0bb0]" />
         <DialogContent className="fixed top-1/2 left-1/2 flex max-h-[94vh] -translate-x-1/2 -translate-y-1/2 flex-col rounded-lg bg-panel p-5 shadow-[0_12px_60px_#000c]">
           <div className="mb-3 flex items-center gap-3">
-            <Dialog.Title className="text-head font-semibold">{NAMES[page]}</Dialog.Title>
+            <Dialog.Title className="sr-only">{NAMES[page]}</Dialog.Title>
             <div className="mr-auto w-52">
               <Segments
                 label="Page"
@@ -48,7 +48,7 @@ export function NotesDialog({ onClose }: { onClose: () => void }) {
               />
             </div>
             {page === "notes" && (
-              <label className="flex items-center gap-2 text-[12.5px] text-soft">
+              <label className="flex items-center gap-2 text-[12.5px] whitespace-nowrap text-soft">
                 Also at
                 <input
                   aria-label="Another base time, s"
@@ -76,7 +76,7 @@ export function NotesDialog({ onClose }: { onClose: () => void }) {
               A base time is 0.2 to 1000 seconds.
             </p>
           )}
-          <div className="relative h-[82vh] min-w-[58vh] overflow-auto rounded-[3px] bg-white">
+          <div className="relative flex h-[82vh] min-w-[58vh] justify-center overflow-auto">
             {ready && (
               <img
                 key={page}
@@ -84,11 +84,11 @@ export function NotesDialog({ onClose }: { onClose: () => void }) {
                 alt={`${NAMES[page]} of ${print.name}`}
                 onLoad={() => setWritten("there")}
                 onError={() => setWritten("not")}
-                className="h-full w-auto"
+                className="h-full w-auto rounded-[3px] bg-white"
               />
             )}
             {written !== "there" && (
-              <p className="absolute inset-0 grid place-items-center text-note text-[#555]">
+              <p className="absolute inset-0 grid place-items-center text-note text-soft">
                 {written === "not"
                   ? "The page could not be made: is the capture's file still there?"
                   : "Writing…"}
