@@ -3,6 +3,7 @@
 import glob
 import logging
 import os
+import sys
 import time
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
@@ -32,6 +33,7 @@ if TYPE_CHECKING:
 LOG = logging.getLogger(__name__)
 State = Literal["done", "failed"]
 Wanted = Callable[[], bool]
+MEMORY = Path("/proc/meminfo")
 NEED = 1.6e9  # bytes that a process takes for a capture of 24 megapixels
 STRIKES = 2  # times that an image may take its process down
 
@@ -235,8 +237,18 @@ def _stem(image: Path, output: Output, how: How) -> str:
 
 def processes_for(images: int) -> int:
     """How many processes print so many images: as there are processors, and memory for them."""
-    pages = os.sysconf("SC_AVPHYS_PAGES") * os.sysconf("SC_PAGE_SIZE")
-    return max(1, min(os.cpu_count() or 1, images, int(pages / NEED)))
+    return max(1, min(os.cpu_count() or 1, images, int(_memory() / NEED)))
+
+
+def _memory() -> float:
+    """Bytes that there are for new programs, where the system tells (Linux); else no bound."""
+    try:
+        told = MEMORY.read_text()
+    except OSError:
+        return float(sys.maxsize)
+    return 1024.0 * next(
+        int(line.split()[1]) for line in told.splitlines() if line.startswith("MemAvailable:")
+    )
 
 
 def deliver_all(images: Sequence[Path], how: How, jobs: int = 1) -> Iterator[Ended]:
