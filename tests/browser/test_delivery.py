@@ -107,7 +107,7 @@ class DeliveryTest(WithBench):
             self.pick("Where a file of that name is there", "ask")
             self.tick("Two")
             self.tick("This file")
-            self.inside("Deliver").send_keys(Keys.ENTER)
+            self.may_deliver().send_keys(Keys.ENTER)
             self.wait(lambda: "is there already" in self.dialog().text)
             self.button("Number them").send_keys(Keys.ENTER)
             self.wait(lambda: "The print is finished" in self.dialog().text, 60)

@@ -75,6 +75,11 @@ class Journey(unittest.TestCase):
             self.wait(lambda: self.all("main canvas[aria-busy=false]"))
         return self.pixels()
 
+    def may_deliver(self):
+        """The button of the Deliver dialog, once what it will write is planned."""
+        find = "//*[@role='dialog']//button[starts-with(., 'Deliver')][not(@disabled)]"
+        return self.wait(lambda: next(iter(self.page.find_elements(By.XPATH, find)), None))
+
     def open_print(self, address: str, name: str) -> None:
         """The print of the demo job that has this name."""
 
@@ -240,7 +245,7 @@ class FirstPrintTest(Journey):
         # deliver, and find at 100 % what was delivered
         self.button("Deliver").click()
         self.one("[role=dialog]")
-        page.find_element(By.XPATH, "//div[@role='dialog']//button[.='Deliver']").click()
+        self.may_deliver().click()
         self.wait(lambda: "The print is finished" in self.one("[role=dialog]").text)
         (file,) = (self.home / "delivered").iterdir()
         self.assertIn(file.name, self.one("[role=dialog]").text)
@@ -386,8 +391,7 @@ class DemoTest(Journey):
             harder = self.changed(taken)
             self.assertGreater((harder < 8).mean(), (taken < 8).mean())
             self.button("Deliver").click()
-            dialog = self.one("[role=dialog]")
-            dialog.find_element(By.XPATH, ".//button[normalize-space()='Deliver']").click()
+            self.may_deliver().click()
             self.wait(lambda: "The print is finished" in self.one("[role=dialog]").text, 60)
             self.assert_quiet()
 

@@ -257,7 +257,7 @@ class MapTest(WithKeys):
             )
             self.button("Put it away").click()
             self.button("Deliver").click()
-            self.page.find_element("xpath", "//*[@role='dialog']//button[.='Deliver']").click()
+            self.may_deliver().click()
             self.wait(lambda: "finished" in self.one("[role=dialog]").text)
             self.assert_quiet()
 

@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { api } from "../api/client";
 import type { Output, Plan, Through } from "../api/types";
 import { Button } from "../parts/Button";
@@ -46,12 +46,14 @@ export function DeliverDialog(props: DeliverDialogProps) {
   ];
   const at = `/api/prints/${prints[0]}/table`;
   const wanted = { prints, frames, outputs };
+  const planned = useRef(false);
   const plan = useQuery<Plan>({
     queryKey: ["plan", wanted],
     // not for each letter that is typed
     queryFn: async ({ signal }) => {
-      await new Promise((done) => setTimeout(done, PAUSE));
+      if (planned.current) await new Promise((done) => setTimeout(done, PAUSE));
       signal.throwIfAborted();
+      planned.current = true;
       await kept();
       return api.planned(wanted, signal);
     },
@@ -248,7 +250,7 @@ export function DeliverDialog(props: DeliverDialogProps) {
                 </Dialog.Close>
                 <Button
                   go
-                  disabled={many === 0 || order.isPending || plan.isError}
+                  disabled={many === 0 || order.isPending || plan.isError || plan.isPlaceholderData}
                   onClick={() => (there.length > 0 ? setAsking(true) : order.mutate(undefined))}
                 >
                   {many > 1 ? `Deliver ${many} files` : "Deliver"}
