@@ -21,7 +21,16 @@ export function ContactFields(props: { output: Output; set: (some: Partial<Outpu
         <Segments
           label="As"
           value={output.holds}
-          onChange={(holds) => set({ holds, ...(holds === "contact" && PLAIN_COLOURS) })}
+          onChange={(holds) =>
+            set({
+              holds,
+              // it has its own size, whatever columns and rows a page has
+              ...(holds === "contact" && {
+                ...PLAIN_COLOURS,
+                page: { ...output.page, columns: null, rows: null },
+              }),
+            })
+          }
           options={[
             { value: "print", text: "Print" },
             { value: "contact", text: "Contact negative" },
