@@ -40,6 +40,7 @@ _OPCODE_LISTS = (51008, 51009, 51022)
 class Dng:
     """Facts of a DNG's picture."""
 
+    channels: int  # none of a mosaic
     crop: tuple[int, int, int, int] | None  # of the active area: left, top, width, height
     white: float  # by which full scale is too dark, of a linear one whose black LibRaw leaves in it
     share: tuple[float, float, float]  # white of each channel, parts of the highest
@@ -85,6 +86,7 @@ def _facts(tags: dict[int, Any], linear: bool) -> Dng:
     several = linear and samples >= 3
     top_white = float(whites.max())
     return Dng(
+        channels=samples if linear else 0,
         crop=crop,
         white=top_white / (top_white - black) if linear and top_white > black else 1.0,
         share=tuple((whites / top_white).tolist()) if several else (1.0, 1.0, 1.0),

@@ -14,6 +14,7 @@ from ..core.capture.highlights import working_light
 from ..core.capture.white_balance import temperature_of
 from ..core.picture import CLIPPED
 from ..errors import BadCapture
+from . import mosaic
 from .dng import Dng, dng_of, working_matrix
 from .kinds import damaged, memory_for
 from .metadata import Metadata
@@ -21,7 +22,8 @@ from .profiles import RGB_TO_BT2020, SRGB_TO_XYZ
 
 QUICK_SIDE = 2400  # long side that serves a quick look
 FULL_SCALE = 65535.0
-RAW_MEMORY, HALF_MEMORY = 13.9, 6.0  # bytes a pixel
+# Bytes a pixel: of any raw at least, of a mosaic in one piece, and of one for a quick look
+LEAST_MEMORY, MOSAIC_MEMORY, HALF_MEMORY = 13.0, 16.0, 6.0
 Limits = tuple[float, float, float]
 
 
@@ -116,15 +118,22 @@ def _cropped(
 
 
 def measure_raw(path: Path, half: bool = False) -> float:
-    """Bytes that reading a raw takes, whole or at half its size: its mosaic, four channels while it
-    is developed, and the light. Raises BadCapture."""
+    """Bytes that reading a raw takes, whole or at half its size: its mosaic, what it is developed
+    in, and the light. Raises BadCapture."""
     try:
         with rawpy.imread(str(path)) as raw:
             sizes = raw.sizes
     except rawpy.LibRawError as error:
         raise BadCapture(damaged("camera raw", _reason(error))) from error
-    whole = memory_for(sizes.width, sizes.height, RAW_MEMORY)
-    return whole * HALF_MEMORY / RAW_MEMORY if half else whole
+    dng = dng_of(path)
+    if dng is not None and dng.channels:  # LibRaw has four beside what it reads and what it gives
+        each = max(LEAST_MEMORY, 8.0 + 4.0 * dng.channels)
+    elif half:
+        each = HALF_MEMORY
+    else:
+        large = sizes.width * sizes.height >= mosaic.LARGE
+        each = LEAST_MEMORY if large else MOSAIC_MEMORY
+    return memory_for(sizes.width, sizes.height, each)
 
 
 def _reason(error: rawpy.LibRawError) -> object:
@@ -134,18 +143,20 @@ def _reason(error: rawpy.LibRawError) -> object:
 
 def demosaic(raw: Any, half: bool, balance: tuple[float, float, float]) -> NDArray[np.uint16]:
     """LibRaw's part: the camera's own channels, white-balanced, linear, none clipped by that."""
-    return np.ascontiguousarray(
-        raw.postprocess(
-            half_size=half,
-            user_wb=[*balance, balance[1]],
-            highlight_mode=rawpy.HighlightMode.Ignore,
-            output_color=rawpy.ColorSpace.raw,
-            output_bps=16,
-            gamma=(1, 1),
-            no_auto_bright=True,
-            adjust_maximum_thr=0.0,
-        )
-    )
+    how = {
+        "half_size": half,
+        "user_wb": [*balance, balance[1]],
+        "highlight_mode": rawpy.HighlightMode.Ignore,
+        "output_color": rawpy.ColorSpace.raw,
+        "output_bps": 16,
+        "gamma": (1, 1),
+        "no_auto_bright": True,
+        "adjust_maximum_thr": 0.0,
+    }
+    large = raw.sizes.width * raw.sizes.height >= mosaic.LARGE
+    if large and not half and mosaic.is_plain(raw):
+        return mosaic.develop(raw, **how)
+    return np.ascontiguousarray(raw.postprocess(**how))
 
 
 def _as_shot(raw: Any) -> tuple[float, float, float]:
