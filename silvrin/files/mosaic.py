@@ -62,7 +62,7 @@ def _of_xyz(raw: Any) -> NDArray[np.float64]:
     """(3, 3) the camera's response to XYZ, by what LibRaw knows of it."""
     to_srgb = np.array(raw.color_matrix, np.float64)[:, :3]
     if to_srgb[0, 0] > 0.125:  # LibRaw's own rule
-        return np.linalg.inv(to_srgb) @ np.linalg.inv(SRGB_TO_XYZ)
+        return np.asarray(np.linalg.inv(SRGB_TO_XYZ @ to_srgb), np.float64)
     return np.array(raw.rgb_xyz_matrix, np.float64)[:3]
 
 

@@ -12,9 +12,8 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
+import scipy  # its parts are read when they are asked for
 from numpy.typing import NDArray
-from scipy.interpolate import BSpline
-from scipy.optimize import nnls
 
 from ...errors import SilvrinError
 
@@ -79,7 +78,9 @@ class ContactProcess:
 
         def fitted(smooth: float) -> tuple[float, Floats]:
             held = bend * np.sqrt(smooth)
-            weights, _ = nnls(np.vstack([rows, held]), np.r_[density - top, np.zeros(len(bend))])
+            weights, _ = scipy.optimize.nnls(
+                np.vstack([rows, held]), np.r_[density - top, np.zeros(len(bend))]
+            )
             inner = np.delete(rows, 1, axis=1)  # lift and drop are one, of either sign
             stiff = np.delete(held, 1, axis=1)
             normal = inner.T @ inner + stiff.T @ stiff + 1e-12 * np.eye(count + 1)
@@ -132,7 +133,9 @@ def _fallen(grid: Floats) -> Floats:
     knots = np.r_[[0.0] * DEGREE, np.linspace(0, 1, KNOTS - DEGREE + 1), [1.0] * DEGREE]
     falls = np.array(
         [
-            BSpline.basis_element(knots[i : i + DEGREE + 2], extrapolate=False)(grid)
+            scipy.interpolate.BSpline.basis_element(knots[i : i + DEGREE + 2], extrapolate=False)(
+                grid
+            )
             for i in range(len(knots) - DEGREE - 1)
         ]
     )

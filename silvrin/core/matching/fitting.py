@@ -10,8 +10,8 @@ nearest to the proposed print are taken; what they leave open the print curve do
 from dataclasses import dataclass
 
 import numpy as np
+import scipy  # its parts are read when they are asked for
 from numpy.typing import NDArray
-from scipy.optimize import least_squares
 
 from ..colour import decode_srgb, encode_srgb, lightness_of
 from ..development.negative import Developing
@@ -149,7 +149,7 @@ def fit(path: LightPath, exposures: Floats, proposed: Recipe, wanted: Floats) ->
 
         room = steps_of(low), steps_of(high)
         first = np.clip(steps_of(begin), room[0] + 1e-3, room[1] - 1e-3)
-        found = least_squares(off, first, bounds=room, diff_step=0.003, max_nfev=30)
+        found = scipy.optimize.least_squares(off, first, bounds=room, diff_step=0.003, max_nfev=30)
         values = begin.copy()
         values[free] = start[free] + (found.x - 10.0) * STEPS[free]
         return float(found.cost), values

@@ -4,8 +4,8 @@ rebate. Both are drawn by rules of our own, the same at any size."""
 from functools import lru_cache
 
 import numpy as np
+import scipy  # its parts are read when they are asked for
 from numpy.typing import NDArray
-from scipy.ndimage import gaussian_filter1d
 
 from .layout import Layout, Rect
 
@@ -22,7 +22,9 @@ def filed_line(length: int, seed: int) -> Floats:
     rng = np.random.default_rng(seed)
     line = np.zeros(length)
     for scale, share in SCALES:
-        noise = gaussian_filter1d(rng.standard_normal(length), scale / STEP / 2.0, mode="wrap")
+        noise = scipy.ndimage.gaussian_filter1d(
+            rng.standard_normal(length), scale / STEP / 2.0, mode="wrap"
+        )
         line += share * noise / max(float(noise.std()), 1e-9)
     return 0.5 + 0.5 * np.tanh(0.8 * line)
 
