@@ -46,7 +46,7 @@ BT2020_TO_SRGB = np.array(
     [[1.6605, -0.5876, -0.0728], [-0.1246, 1.1329, -0.0083], [-0.0182, -0.1006, 1.1187]]
 )
 
-# One speck lies beside the chimney's edge in "evening", the rest anywhere
+# On the sensor that day in June, in every frame of it. One speck lies beside the chimney's edge in "evening", the rest anywhere
 DUST = (
     Speck(1597.0, 322.0, 7.0, 0.30), Speck(402.0, 148.0, 9.0, 0.22), Speck(911.0, 214.0, 5.5, 0.34),
     Speck(2105.0, 96.0, 11.0, 0.18), Speck(1988.0, 351.0, 6.0, 0.28), Speck(1204.0, 61.0, 7.5, 0.24),
@@ -107,10 +107,10 @@ TAKES = (
     Take(SPRING, "06 pale plate.tif", "plate", 2.15, _shot("2026:04:11 16:48:02", "1/60", 8, 100, NORMAL, 13), long_side=1800),
     Take(SPRING, "07 black raku.jpg", "raku", 2.0, _shot("2026:04:11 17:30:45", "1/30", 5.6, 400, NORMAL, 14)),
     Take(MIDSUMMER, "08 bottle kiln.dng", "yard", 2.1, _shot("2026:06:20 12:20:45", "1/250", 8, 100, WIDE, 15), dust=True),
-    Take(MIDSUMMER, "09 kiln chimney.dng", "chimney", 2.0, _shot("2026:06:20 12:31:12", "1/250", 8, 100, WIDE, 16), upright=True, lens=CHIMNEY_LENS),
-    Take(MIDSUMMER, "10 drying loft, dark.dng", "loft", 2.5, replace(LOFT, shutter=Fraction(1, 64), bias=-2.0), move=Move(3.4, -2.1, 0.05)),
-    Take(MIDSUMMER, "11 drying loft.dng", "loft", 4.5, replace(LOFT, taken="2026:06:20 16:05:11", seed=31), move=Move()),
-    Take(MIDSUMMER, "12 drying loft, light.dng", "loft_moved", 6.5, replace(LOFT, taken="2026:06:20 16:05:13", seed=32, shutter=Fraction(1, 4), bias=2.0), move=Move(-2.7, 4.3, -0.08)),
+    Take(MIDSUMMER, "09 kiln chimney.dng", "chimney", 2.0, _shot("2026:06:20 12:31:12", "1/250", 8, 100, WIDE, 16), upright=True, lens=CHIMNEY_LENS, dust=True),
+    Take(MIDSUMMER, "10 drying loft, dark.dng", "loft", 2.5, replace(LOFT, shutter=Fraction(1, 64), bias=-2.0), move=Move(3.4, -2.1, 0.05), dust=True),
+    Take(MIDSUMMER, "11 drying loft.dng", "loft", 4.5, replace(LOFT, taken="2026:06:20 16:05:11", seed=31), move=Move(), dust=True),
+    Take(MIDSUMMER, "12 drying loft, light.dng", "loft_moved", 6.5, replace(LOFT, taken="2026:06:20 16:05:13", seed=32, shutter=Fraction(1, 4), bias=2.0), move=Move(-2.7, 4.3, -0.08), dust=True),
     Take(MIDSUMMER, "13 kiln in the last sun.dng", "evening", 2.4, _shot("2026:06:20 20:58:02", "1/30", 16, 200, WIDE, 17), dust=True),
     Take(AUTUMN, "14 clay pond.dng", "pond", 1.9, _shot("2026:09:12 10:30:00", "1/250", 8, 100, NORMAL, 18)),
     Take(AUTUMN, "15 clay pond, infrared.dng", "pond", 0.6, _shot("2026:09:12 10:41:20", "1/125", 8, 200, NORMAL, 19), converted=True),

@@ -37,6 +37,10 @@ AHEAD = 2  # images on their way to a worker while it prints one
 LOOKS = 0.5  # s between looks whether images are still wanted, and at how many workers there are
 TRIES = 2  # more, of an image under which something broke
 LARGE = "1 TiB"  # of a message, from which Dask warns: captures are
+GONE = (
+    "The cluster's scheduler is gone. Files that are there are whole; start it again and give the "
+    "command with --resume."
+)
 _one_at_a_time = threading.Lock()  # of a worker
 
 
@@ -110,9 +114,12 @@ class _Crew:
         self._client, self._many, self._looked = client, 0, -LOOKS
 
     def room(self) -> int:
-        """How many images may be on their way."""
+        """How many images may be on their way. Raises SilvrinError when nobody answers."""
         if time.monotonic() - self._looked >= LOOKS:
-            self._many, self._looked = len(self._client.nthreads()), time.monotonic()
+            try:
+                self._many, self._looked = len(self._client.nthreads()), time.monotonic()
+            except OSError as error:  # a time-out too
+                raise SilvrinError(GONE) from error
         return max(1, self._many) * (1 + AHEAD)
 
 
@@ -127,10 +134,7 @@ def _ended(task: Task, future: Future) -> Ended:
         )
         return Ended(task.image, "failed", left=task.left, error=error)
     except (asyncio.CancelledError, futures.CancelledError) as error:
-        raise SilvrinError(
-            "The cluster's scheduler is gone. Files that are there are whole; start it again and "
-            "give the command with --resume."
-        ) from error
+        raise SilvrinError(GONE) from error
     except Exception as error:
         return went_wrong(task, error)
 

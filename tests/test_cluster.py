@@ -9,6 +9,7 @@ import time
 import unittest
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from unittest import mock
 
 import numpy as np
 import tifffile
@@ -118,20 +119,22 @@ class ClusterTest(unittest.TestCase):
             self.assertEqual(content, (self.alone / name).read_bytes(), name)
 
     def test_a_scheduler_that_is_lost_is_said(self) -> None:
-        self.addCleanup(setattr, cluster, "ANSWERS", cluster.ANSWERS)
-        cluster.ANSWERS = 3.0
-        out = self.out("lost")
-        with LocalCluster(
-            n_workers=1, threads_per_worker=1, dashboard_address=None, silence_logs=50,
-            processes=False,
-        ) as other:  # fmt: skip
-            coming = deliver_over(other.scheduler_address, self.images, How(OUTPUTS, out))
-            next(coming)
-            other.close()
-            with self.assertRaisesRegex(SilvrinError, "scheduler is gone.*--resume"):
-                list(coming)
-        for path in out.iterdir():
-            self.assertEqual(path.read_bytes(), (self.alone / path.name).read_bytes(), path.name)
+        for looks in (60.0, 0.0):  # heard from an image on its way, or when workers are counted
+            out = self.out(f"lost {looks}")
+            with (
+                mock.patch.multiple(cluster, ANSWERS=3.0, LOOKS=looks),
+                LocalCluster(
+                    n_workers=1, threads_per_worker=1, dashboard_address=None, silence_logs=50,
+                    processes=False,
+                ) as other,
+            ):  # fmt: skip
+                coming = deliver_over(other.scheduler_address, self.images, How(OUTPUTS, out))
+                next(coming)
+                other.close()
+                with self.assertRaisesRegex(SilvrinError, "scheduler is gone.*--resume"):
+                    list(coming)
+            for path in out.iterdir():
+                self.assertEqual(path.read_bytes(), (self.alone / path.name).read_bytes())
 
     def test_the_command_line(self) -> None:
         told, said = io.StringIO(), io.StringIO()

@@ -162,7 +162,8 @@ def _add_error_handlers(app: FastAPI) -> None:
 
     @app.exception_handler(RequestValidationError)
     async def invalid(_: Request, error: RequestValidationError) -> Response:
-        wrong = SilvrinError("; ".join(sentences([dict(item) for item in error.errors()])) + ".")
+        items = [dict(item) | {"loc": _named(item["loc"])} for item in error.errors()]
+        wrong = SilvrinError("; ".join(sentences(items)) + ".")
         wrong.status, wrong.title = 422, "The request does not hold"
         return problem(wrong)
 
@@ -176,6 +177,12 @@ def _add_error_handlers(app: FastAPI) -> None:
         wrong = SilvrinError(str(error.detail))
         wrong.status, wrong.title = error.status_code, str(error.detail)
         return problem(wrong)
+
+
+def _named(place: tuple[int | str, ...]) -> tuple[int | str, ...]:
+    """The place of what does not hold, without the part of the request that it lies in."""
+    inside = len(place) > 1 and place[0] in ("body", "query", "path") and isinstance(place[1], str)
+    return place[1:] if inside else place
 
 
 def _describe_socket(app: FastAPI) -> None:

@@ -230,6 +230,7 @@ class ResourceTest(WithServer):
             self.assertEqual(answer.status_code, status, answer.text)
             self.assertEqual(answer.headers["content-type"], "application/problem+json")
             self.assertIn(part, answer.json()["detail"])
+            self.assertNotRegex(answer.json()["detail"], r"\b(body|path|query)\.")
         self.assertEqual(self.files_of("incoming"), [])
         self.assertEqual(self.client.get(f"/api/frames/{frame}").json()["prints"], [])
 

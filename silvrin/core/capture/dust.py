@@ -38,7 +38,8 @@ LEAST_SHAPE, WHOLE_SHAPE = 0.68, 0.85  # correlation with a speck's shape: at le
 SHARPLY = 4.0  # power with which likelihood falls with either
 MOST_LOOKED_AT, MOST_SPECKS = 800, 200
 FLOOR = 64.0
-FITTED = (0.85, 0.92, 1.0, 1.08, 1.17)  # × the radius looked for, of those that are tried
+# × the radius looked for, of those that are tried: t is highest a little beyond the edge
+FITTED = (0.72, 0.78, 0.85, 0.92, 1.0, 1.08, 1.17)
 EDGE = 0.12  # of a speck's radius: how soft its edge is
 OTHERS = 4.0  # how much another frame that shows a speck counts beside its own
 SHOWN = 0.3  # likelihood from which another frame is said to show one
