@@ -86,6 +86,7 @@ export function DeliverDialog(props: DeliverDialogProps) {
   });
   const many = outputs.length ? (plan.data?.files ?? 0) : 0;
   const there = plan.data?.clashes ?? NO_NAMES;
+  const cannot = plan.data?.wrong ?? NO_NAMES;
   const wrong = plan.error ?? order.error ?? keep.error ?? remove.error;
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
@@ -217,7 +218,7 @@ export function DeliverDialog(props: DeliverDialogProps) {
                     <Button onClick={() => order.mutate("replace")}>Replace</Button>
                   </p>
                 )}
-                {(wrong ? [wrong.message] : (plan.data?.wrong ?? [])).map((text) => (
+                {(wrong ? [wrong.message] : cannot).map((text) => (
                   <p key={text} role="alert" className="mt-2 border-l-2 border-loss pl-3">
                     {text}
                   </p>
@@ -250,7 +251,12 @@ export function DeliverDialog(props: DeliverDialogProps) {
                 </Dialog.Close>
                 <Button
                   go
-                  disabled={many === 0 || order.isPending || plan.isError || plan.isPlaceholderData}
+                  disabled={
+                    many <= cannot.length ||
+                    order.isPending ||
+                    plan.isError ||
+                    plan.isPlaceholderData
+                  }
                   onClick={() => (there.length > 0 ? setAsking(true) : order.mutate(undefined))}
                 >
                   {many > 1 ? `Deliver ${many} files` : "Deliver"}

@@ -25,8 +25,8 @@ def check_fits(size: Size, page: Page) -> None:
     if wide > across + NEARLY or tall > down + NEARLY:
         raise SilvrinError(
             f"The print is {wide:.0f} × {tall:.0f} mm; the page has room for {across:.0f} × "
-            f"{down:.0f} mm. Choose a larger paper or a smaller print, lay the paper the other "
-            "way, or have prints fill rows and columns."
+            f"{down:.0f} mm. Choose a larger paper or a smaller print, or lay the paper the other "
+            "way; prints, but not contact negatives, can also fill rows and columns."
         )
 
 
