@@ -20,7 +20,7 @@ from .core.recipe import Recipe
 from .core.recipe.drawings import Sheets
 from .core.recipe.files import read_recipe
 from .errors import BadCapture, Dropped, NotAnImage, SilvrinError
-from .files.delivery import Output, carried_by
+from .files.delivery import Output, all_carried_by
 from .files.kinds import check_file, sniff
 from .files.metadata import Metadata, read_metadata
 from .files.names import OF_CAMERA, named, names_of, of_camera
@@ -126,7 +126,7 @@ def tasks_of(images: Sequence[Path], how: How) -> list[Task]:
             stem = _stem(image, output, how)
             target = _free(how.folder / f"{stem}{output.suffix}", taken)
             taken.add(target)
-            if how.resume and _is_of(target, image, how):
+            if how.resume and _is_of(target, [image], how):
                 left.append(target)
                 continue
             if output.clash != "replace":
@@ -139,8 +139,12 @@ def tasks_of(images: Sequence[Path], how: How) -> list[Task]:
     for output in how.outputs:
         if output.gathers:
             stem = _stem(images[0], output, how)
-            on_disk = output.clash != "replace"
-            target = _free(how.folder / f"{stem}{output.suffix}", taken, on_disk)
+            target = _free(how.folder / f"{stem}{output.suffix}", taken)
+            if how.resume and _is_of(target, images, how):
+                taken.add(target)
+                tasks.append(Task(images[0], (), (target,), together=tuple(images)))
+                continue
+            target = _free(target, taken, on_disk=output.clash != "replace")
             taken.add(target)
             tasks.append(Task(images[0], ((output, target),), together=tuple(images)))
     return tasks
@@ -155,18 +159,23 @@ def _free(target: Path, taken: set[Path], on_disk: bool = False) -> Path:
     return found
 
 
-def _is_of(target: Path, image: Path, how: How) -> bool:
-    """Whether a file was delivered of an image, and under the recipe where that is given."""
-    try:
-        found = carried_by(target) if target.exists() else None
-        if found is None or found.sha256 != hash_of(image):
-            return False
+def _is_of(target: Path, images: Sequence[Path], how: How) -> bool:
+    """Whether a file was delivered of these images and no others, and under the recipe where that
+    is given."""
+
+    def under_it(recipe: str) -> bool:
         if how.propose or how.start is not None:
             return True
-        under, _ = read_recipe(found.recipe, shelf.shipped().zone_part, str(target))
+        return read_recipe(recipe, shelf.shipped().zone_part, str(target))[0] == how.recipe
+
+    try:
+        found = list(all_carried_by(target)) if target.exists() else []
+        return len(found) == len(images) and all(
+            each.sha256 == hash_of(image) and under_it(each.recipe)
+            for each, image in zip(found, images, strict=True)
+        )
     except (OSError, SilvrinError):
         return False
-    return under == how.recipe
 
 
 def print_image(task: Task, how: How, wanted: Wanted = lambda: True) -> Ended:

@@ -8,7 +8,9 @@ from unittest import mock
 
 from silvrin import batch
 from silvrin.batch import How, deliver_all, processes_for
+from silvrin.core.recipe import PaperSettings, Recipe
 from silvrin.files.delivery import Output
+from silvrin.files.delivery.output import Page
 from tests.files.test_capture import Folder
 from tests.store.test_library import picture_file
 
@@ -46,6 +48,25 @@ class BatchTest(Folder):
         self.assertEqual(len(list(out.iterdir())), 4)
         for path in out.iterdir():
             self.assertEqual(path.read_bytes(), (alone / path.name).read_bytes())
+
+    def test_all_prints_in_one_file_are_gone_on_with_as_one(self) -> None:
+        images = [picture_file(self.folder, f"{n}.png", n) for n in range(3)]
+        book = Output(format="pdf", template="book", page=Page(together=True))
+        out = self.folder / "out"
+        out.mkdir()
+
+        def again(images: list[Path], recipe: Recipe) -> tuple[int, int]:
+            """Files that are made, and that were left."""
+            (ended,) = deliver_all(images, How((book,), out, recipe, resume=True))
+            self.assertEqual(ended.error, "")
+            return len(ended.files), len(ended.left)
+
+        self.assertEqual(again(images, Recipe()), (1, 0))
+        self.assertEqual(again(images, Recipe()), (0, 1))
+        # another recipe, fewer images, or others: another book
+        self.assertEqual(again(images, Recipe(paper=PaperSettings(grade=4))), (1, 0))
+        self.assertEqual(again(images[:2], Recipe()), (1, 0))
+        self.assertEqual(again(images[::-1], Recipe()), (1, 0))
 
     def test_an_image_that_ends_its_process_twice_is_said(self) -> None:
         """Every process is ended as soon as it is there: the first ones to be printed are to blame,

@@ -314,6 +314,34 @@ class ComesBackTest(WithPrints):
             self.assertEqual(old.read_bytes(), Path(job["file"]).read_bytes(), old.name)
         self.assertEqual(self.files_of("incoming"), [])
 
+    def test_a_pdf_of_several_prints_opens_as_all_of_them(self) -> None:
+        frames = [*self.frames, self.frame("b.png", 3)["id"]]
+        self.prints.append(self.printed(frames[1], paper={"grade": 4}))
+        book = {"format": "pdf", "page": {"together": True}}
+        (job,) = self.finished(book)
+        file = Path(job["file"])
+        self.assertEqual(int(self.drop(file).headers["silvrin-print"]), self.prints[0])
+        kept = [self.client.get(f"/api/prints/{each}").json() for each in self.prints]
+        for each in kept:  # the prints go on; the file still is what it was
+            recipe = {"look": {"paper": {"grade": 5}}}
+            change = {"base": each["head"], "label": "x", "recipe": recipe}
+            changed = self.client.post(f"/api/prints/{each['id']}/changes", json=change)
+            self.assertEqual(changed.status_code, 201, changed.text)
+        first = int(self.drop(file).headers["silvrin-print"])
+        both = [self.client.get(f"/api/frames/{frame}/prints").json() for frame in frames]
+        self.assertEqual([len(prints) for prints in both], [2, 2])
+        self.prints = [prints[-1]["id"] for prints in both]
+        self.assertEqual(self.prints[0], first)
+        for new, old in zip(self.prints, kept, strict=True):
+            self.assertEqual(self.client.get(f"/api/prints/{new}").json()["recipe"], old["recipe"])
+        (again,) = self.finished(book)
+        self.assertEqual(Path(again["file"]).read_bytes(), file.read_bytes())
+        self.client.post("/api/frames/bin", json={"frames": frames[1:]})
+        refused = self.drop(file)
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("2 prints that Silvrin delivered", refused.json()["detail"])
+        self.assertIn("captures b.png are not in this library", refused.json()["detail"])
+
     def test_without_its_capture_it_says_which_one_it_wants(self) -> None:
         (job,) = self.finished({"format": "jpeg"})
         with self.library.database.write() as connection:

@@ -11,6 +11,7 @@ import logging
 import mmap
 import os
 import zlib
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from fractions import Fraction
 from pathlib import Path
@@ -157,20 +158,28 @@ def _allowed(text: str) -> str:
 
 
 def carried_by(path: Path) -> Carried | None:
-    """The recipe in a file that was delivered; None in any other. Packets are made to be found by
-    looking through a file of any form; raises OSError."""
+    """The recipe in a file that was delivered, of several prints that of the first; None in any
+    other file. Raises OSError."""
+    return next(all_carried_by(path), None)
+
+
+def all_carried_by(path: Path) -> Iterator[Carried]:
+    """The recipes in a file that was delivered, in the order of its prints. Packets are made to be
+    found by looking through a file of any form; raises OSError."""
     with path.open("rb") as file:
         if not os.fstat(file.fileno()).st_size:
-            return None
+            return
         with mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ) as content:
             start = content.find(PACKET)
-            if start < 0:
-                return None
-            end = content.find(CLOSING, start)
-            found = content[start : end if 0 <= end < start + MOST_PACKET else start + MOST_PACKET]
-            if b"HasExtendedXMP" in found:
-                found = _joined(content)
-    return _carried(found)
+            while start >= 0:
+                end = content.find(CLOSING, start)
+                end = end if 0 <= end < start + MOST_PACKET else start + MOST_PACKET
+                found = content[start:end]
+                if b"HasExtendedXMP" in found:
+                    found = _joined(content)
+                if (carried := _carried(found)) is not None:
+                    yield carried
+                start = content.find(PACKET, end)
 
 
 def _joined(content: "mmap.mmap") -> bytes:

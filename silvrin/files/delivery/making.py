@@ -90,7 +90,7 @@ def deliver_together(
     wanted: Wanted = lambda: True,
 ) -> Made:
     """Write prints, so many, to the pages of one PDF, as `deliver` does one; `about` is what the
-    file says of itself. No recipe goes inside. What is given back is of the first print.
+    file says of itself. Each print's recipe goes inside. What is given back is of the first print.
 
     Raises as `deliver` does; then there is no file.
     """

@@ -58,7 +58,7 @@ class Book:
                 self._alone(number)
         else:
             self._on_paper(self._output.page)
-        _describe(page, packet(about))
+        page._doc.Catalog.Metadata = _metadata(about)
         page.save()
 
     def _alone(self, number: int) -> None:
@@ -105,16 +105,14 @@ class Book:
         """A picture in the colours of its profile."""
         colours = pdfdoc.PDFArray([pdfdoc.PDFName("ICCBased"), self._profile(form)])
         coded, how = _coded(picture, form)
-        return pdfdoc.PDFStream(
-            pdfdoc.PDFDictionary(
-                {
-                    "Type": pdfdoc.PDFName("XObject"), "Subtype": pdfdoc.PDFName("Image"),
-                    "Width": form.width, "Height": form.height, "BitsPerComponent": 8,
-                    "ColorSpace": colours, "Filter": pdfdoc.PDFName(how),
-                }
-            ),
-            coded, filters=[],
-        )  # fmt: skip
+        said = {
+            "Type": pdfdoc.PDFName("XObject"), "Subtype": pdfdoc.PDFName("Image"),
+            "Width": form.width, "Height": form.height, "BitsPerComponent": 8,
+            "ColorSpace": colours, "Filter": pdfdoc.PDFName(how),
+        }  # fmt: skip
+        if form.about.carried and form.about is not self._about:
+            said["Metadata"] = self._canvas._doc.Reference(_metadata(form.about))
+        return pdfdoc.PDFStream(pdfdoc.PDFDictionary(said), coded, filters=[])
 
     def _profile(self, form: Form) -> Any:
         """A profile is in the file once."""
@@ -164,12 +162,12 @@ def _marks(page: Canvas, trim: tuple[float, float, float, float]) -> None:
             page.line(x + way * AWAY, y, x + way * (AWAY + MARK), y)
 
 
-def _describe(page: Canvas, xmp: bytes) -> None:
-    """Put a packet where it is found without unpacking."""
-    said = pdfdoc.PDFStream(
+def _metadata(about: About) -> Any:
+    """A packet as it is, so that it is found without unpacking: of the file, or of a picture in it
+    (ISO 32000-2, 14.3.2)."""
+    return pdfdoc.PDFStream(
         pdfdoc.PDFDictionary(
             {"Type": pdfdoc.PDFName("Metadata"), "Subtype": pdfdoc.PDFName("XML")}
         ),
-        xmp, filters=[],
+        packet(about), filters=[],
     )  # fmt: skip
-    page._doc.Catalog.Metadata = said

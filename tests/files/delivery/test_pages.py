@@ -14,7 +14,14 @@ from silvrin.core.picture import LinearPicture
 from silvrin.core.recipe import Bath, FilmSettings, Recipe, TonerSettings
 from silvrin.core.render import Sitting, strips
 from silvrin.errors import SilvrinError
-from silvrin.files.delivery import About, Output, Size, deliver_together
+from silvrin.files.delivery import (
+    About,
+    Carried,
+    Output,
+    Size,
+    all_carried_by,
+    deliver_together,
+)
 from silvrin.files.delivery.laying import check_fits, laid_out
 from silvrin.files.delivery.output import Page
 from silvrin.files.papers import PAPERS
@@ -97,6 +104,9 @@ def matrices(page: pikepdf.Page) -> list[list[float]]:
     return found
 
 
+CARRIED = [Carried(f'{{"print": {k}}}', f"{k}" * 64, f"{k} ä.dng") for k in range(5)]
+
+
 class BookTest(Folder):
     def setUp(self) -> None:
         super().setUp()
@@ -111,7 +121,8 @@ class BookTest(Folder):
     def made(self, output: Output, shares: list[float] | None = None):
         target = self.folder / "prints.pdf"
         deliver_together(
-            ((sitting, About()) for sitting in self.sittings), len(self.sittings), target, output,
+            ((s, About(carried=CARRIED[k])) for k, s in enumerate(self.sittings)),
+            len(self.sittings), target, output,
             About("All of them"), progress=(shares if shares is not None else []).append,
         )  # fmt: skip
         return pikepdf.open(target)
@@ -158,6 +169,14 @@ class BookTest(Folder):
         output = Output(format="pdf", size=Size(by="mm", value=90, ppi=100), marks=True, bleed=3)
         with self.made(output) as pdf:
             sizes = [[float(v) / MM for v in page.trimbox] for page in pdf.pages]
+            said = [next(iter(page.images.values())).Metadata.read_bytes() for page in pdf.pages]
+        # each picture says what it is of (ISO 32000-2, 14.3.2)
+        for packet, carried in zip(said, CARRIED, strict=True):
+            self.assertIn(carried.capture.encode(), packet)
+        target = self.folder / "prints.pdf"
+        self.assertEqual(list(all_carried_by(target)), CARRIED)
+        self.made(output.model_copy(update={"recipe": False})).close()
+        self.assertEqual(list(all_carried_by(target)), [])
         for number, (left, lower, right, upper) in enumerate(sizes):
             wanted = (54, 84) if number == 2 else (84, 54)
             np.testing.assert_allclose((right - left, upper - lower), wanted, atol=0.01)
