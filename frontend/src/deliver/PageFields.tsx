@@ -76,7 +76,7 @@ export function PageFields(props: {
             ...(together && output.template.includes("{title}") && { template: BOOK }),
           })
         }
-        title="Every print of the order on pages of one file, in order; it carries no recipe"
+        title="Every print of the order on pages of one file, in order, each with its recipe"
       >
         All prints in one file
       </Tick>
