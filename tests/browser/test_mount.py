@@ -50,11 +50,19 @@ class MountTest(WithBench):
         self.slider("All sides").send_keys(Keys.HOME)
         self.wait(lambda: self.mount()["border_top"] == 0)
         np.testing.assert_array_equal(self.rests(), bare)
-        self.slider("All sides").send_keys(Keys.END)  # wider than the print: said, and taken back
-        self.wait(
-            lambda: "wider than the print" in self.page.find_element(By.TAG_NAME, "body").text
-        )
-        self.wait(lambda: self.mount()["border_top"] == 0)
+        # no border is wider than the print, whose size is a round one at every press of a key
+        for key, size in (
+            (Keys.ARROW_RIGHT, 305), (Keys.PAGE_UP, 355), (Keys.HOME, 20), (Keys.ARROW_UP, 21),
+            (Keys.END, 3000), (Keys.ARROW_LEFT, 2990), (Keys.DELETE, 300),
+        ):  # fmt: skip
+            self.slider("Long side").send_keys(key)
+            self.wait(lambda size=size: self.mount()["size"] == size)
+        self.slider("All sides").send_keys(Keys.END)
+        self.wait(lambda: self.mount()["border_top"] == self.mount()["border_right"] == 300)
+        self.slider("Long side").send_keys(Keys.HOME, Keys.ARROW_RIGHT)
+        self.wait(lambda: self.mount()["size"] == 305)
+        self.slider("Long side").send_keys(Keys.DELETE)
+        self.wait(lambda: self.mount()["size"] == 300)
         self.button("Easel, ¼ inch").click()
         self.wait(lambda: self.mount()["border_left"] == 6.35)
         self.choice("filed carrier")

@@ -18,14 +18,32 @@ export interface SliderProps {
   /** How a value reads, and how what is typed becomes one; plain numbers without. */
   show?: (value: number) => string;
   read?: (text: string) => number;
-  /** From value to place on the track and back, e.g. for times. */
-  scale?: { to: (value: number) => number; from: (place: number) => number };
+  scale?: Scale;
   onPreview: (value: number) => void;
   onCommit: (value: number) => void;
 }
 
+/** From value to place on the track and back, e.g. for times. `step` is one of the track, or, with
+ * a `grid`, values are multiples of what that gives about a value, one step apart. */
+export interface Scale {
+  to: (value: number) => number;
+  from: (place: number) => number;
+  grid?: (value: number) => number;
+}
+
 const SAID_MS = 2500;
-const PLAIN = { to: (v: number) => v, from: (v: number) => v };
+const PLAIN: Scale = { to: (v) => v, from: (v) => v };
+/** Steps of a key, by its name. */
+const KEYS: Record<string, number> = {
+  ArrowRight: 1,
+  ArrowUp: 1,
+  PageUp: 10,
+  ArrowLeft: -1,
+  ArrowDown: -1,
+  PageDown: -10,
+};
+/** Places on a track of multiples. */
+const FINE = 1000;
 
 /** A value: slider, typed number with its unit, arrow keys (Shift: ten steps), Delete resets. */
 export function Slider(props: SliderProps) {
@@ -36,6 +54,10 @@ export function Slider(props: SliderProps) {
   const [refused, setRefused] = useState<"unread" | "beyond" | null>(null);
   const clamp = (next: number) => Math.min(Math.max(next, min), max);
   const span = scale.to(max) - scale.to(min);
+  const even = (next: number) => {
+    const grid = scale.grid?.(next);
+    return clamp(grid ? Number((Math.round(next / grid) * grid).toFixed(4)) : next);
+  };
   const place = (next: number) => `${((scale.to(clamp(next)) - scale.to(min)) / span) * 100}%`;
   const start = Math.min(scale.to(clamp(home)), scale.to(clamp(value)));
   const end = Math.max(scale.to(clamp(home)), scale.to(clamp(value)));
@@ -70,18 +92,24 @@ export function Slider(props: SliderProps) {
         value={[scale.to(value)]}
         min={scale.to(min)}
         max={scale.to(max)}
-        step={step}
+        step={scale.grid ? span / FINE : step}
         onValueChange={([next]) => {
           if (next === undefined) return;
           noteInput();
-          onPreview(clamp(scale.from(next)));
+          onPreview(even(scale.from(next)));
         }}
-        onValueCommit={([next]) => next !== undefined && onCommit(clamp(scale.from(next)))}
+        onValueCommit={([next]) => next !== undefined && onCommit(even(scale.from(next)))}
         onDoubleClick={() => onCommit(home)}
         onKeyDown={(event) => {
-          if (event.key !== "Delete" && event.key !== "Backspace") return;
-          event.preventDefault();
-          onCommit(home);
+          const steps = KEYS[event.key];
+          if (event.key === "Delete" || event.key === "Backspace") {
+            event.preventDefault();
+            onCommit(home);
+          } else if (scale.grid && steps) {
+            event.preventDefault();
+            const far = event.shiftKey && Math.abs(steps) === 1 ? 10 * steps : steps;
+            onCommit(even(value + far * scale.grid(value)));
+          }
         }}
         className="relative flex h-[22px] cursor-pointer touch-none items-center select-none"
       >

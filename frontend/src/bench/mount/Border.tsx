@@ -3,7 +3,7 @@ import type { Recipe } from "../../api/client";
 import { fieldOf } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Segments } from "../../parts/Segments";
-import { Slider } from "../../parts/Slider";
+import { type Scale, Slider } from "../../parts/Slider";
 import { useBench, useTray } from "../../state/bench";
 import { Heading, LOG2, StationSlider } from "../trays/parts";
 import { fine, mm } from "./sizes";
@@ -15,8 +15,9 @@ const EASEL = 6.35;
 
 /** Size of the print, its white border, key line and edge. */
 export function Border() {
-  const { recipe, change } = useTray();
+  const { recipe, schema, change } = useTray();
   const { mount } = recipe;
+  const { minimum } = fieldOf(schema, "mount", "size");
   const mounted = useBench((bench) => bench.header?.mounted);
   return (
     <>
@@ -24,14 +25,15 @@ export function Border() {
       <StationSlider
         station="mount"
         field="size"
-        scale={LOG2}
+        min={Math.max(minimum, ...SIDES.map((side) => Math.ceil(mount[side])))}
+        scale={LENGTHS}
         show={(v) => String(Math.round(v))}
         label={(v) => `Long side ${Math.round(v)} mm`}
       />
       <StationSlider
         station="mount"
         field="resolution"
-        scale={LOG2}
+        scale={LENGTHS}
         show={(v) => String(Math.round(v))}
         label={(v) => `${Math.round(v)} ppi`}
       />
@@ -142,6 +144,8 @@ function Borders() {
             station="mount"
             field={side}
             title={side.replace("border_", "").replace(/^./, (c) => c.toUpperCase())}
+            max={Math.min(field.maximum, mount.size)}
+            scale={ROOT}
             home={EASEL}
             show={fine}
             label={(v) => `Border ${side.replace("border_", "")} ${fine(v)} mm`}
@@ -153,7 +157,7 @@ function Borders() {
           control="mount.border_left"
           description={field.description}
           min={field.minimum}
-          max={field.maximum}
+          max={Math.min(field.maximum, mount.size)}
           step={field.step}
           home={EASEL}
           unit={field.unit}
@@ -179,5 +183,11 @@ function Borders() {
   );
 }
 
+/** In millimetres, or pixels an inch: finer where they are few. */
+const LENGTHS: Scale = { ...LOG2, grid: (v) => (v < 100 ? 1 : v < 500 ? 5 : 10) };
 /** Narrow borders take more of the track. */
-const ROOT = { to: Math.sqrt, from: (place: number) => place * place };
+const ROOT: Scale = {
+  to: Math.sqrt,
+  from: (place) => place * place,
+  grid: (v) => (v < 20 ? 0.5 : v < 100 ? 1 : 5),
+};
