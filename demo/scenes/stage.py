@@ -246,10 +246,8 @@ class Stage:
         focus: float = 1.0,
         up: Sequence[float] = (0.0, 0.0, 1.0),
         transparent: bool = False,
-        part: tuple[int, int, int, int] | None = None,
     ) -> None:
-        """A thin lens; field is the horizontal angle, degrees; aperture its radius; part: left,
-        top, width and height, when only that is to be rendered."""
+        """A thin lens; field is the horizontal angle, degrees; aperture its radius."""
         lens: dict[str, Any] = {
             "type": "thinlens" if aperture else "perspective",
             "fov": field,
@@ -265,9 +263,6 @@ class Stage:
             },
             "sampler": {"type": "independent"},
         }
-        if part:
-            names = ("crop_offset_x", "crop_offset_y", "crop_width", "crop_height")
-            lens["film"] |= dict(zip(names, part, strict=True))
         if aperture:
             lens |= {"aperture_radius": aperture, "focus_distance": focus}
         self.parts["camera"] = lens
