@@ -1,5 +1,6 @@
 """The drying loft under the roof, its far door open on the blinding yard."""
 
+import cv2
 import numpy as np
 
 from .air import Air
@@ -246,7 +247,15 @@ def picture(job: Job) -> Rendered:
 
 
 def moved(job: Job) -> Rendered:
-    """The same with the jug moved. All of it: with the seeds of the other one, what does not see
-    the jug is the same to the grain of the floor; a part alone has other noise, of which the
-    denoiser makes other planks."""
-    return _rendered(job, JUG["moved"])
+    """The same with the jug moved. But for where it was and is, it is the other picture: two
+    renderings have other noise, of which the denoiser makes other planks."""
+    new, was = _rendered(job, JUG["moved"]), np.load(job.folder / "loft.npz")
+    ratio = np.maximum(new.depth, 0.01) / np.maximum(was["depth"], 0.01)
+    other = (np.abs(np.log(ratio)) > 0.002).astype(np.uint8)
+    other = cv2.morphologyEx(other, cv2.MORPH_OPEN, np.ones((7, 7), np.uint8))
+    near = cv2.dilate(other, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (65, 65)))
+    share = cv2.GaussianBlur(near.astype(np.float32), (0, 0), 8.0)[..., None]
+    share[other > 0] = 1.0
+    cube = was["cube"].astype(np.float32)
+    cube += share * (new.cube - cube)
+    return Rendered(cube, new.depth, np.ones_like(new.depth), new.white)

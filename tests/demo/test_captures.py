@@ -82,6 +82,14 @@ class FilesTest(unittest.TestCase):
             for point in ([300.0, 400.0], [900.0, 1200.0]):
                 wanted = about @ point + shift
                 np.testing.assert_allclose(warp[:, :2] @ point + warp[:, 2], wanted, atol=0.3)
+            # one world: also beside the jug that was moved the same planks lie on the floor
+            known_warp = np.hstack([about, shift[:, None]])
+            flags = cv2.INTER_CUBIC | cv2.WARP_INVERSE_MAP
+            laid = cv2.warpAffine(frame, known_warp, (2400, 1600), flags=flags)
+            floor = [cv2.GaussianBlur(f, (0, 0), 2.0)[1040:1560, 1280:1560] for f in (middle, laid)]
+            apart = np.log2(floor[1] / floor[0])
+            self.assertLess(apart.std(), 0.06)
+            self.assertAlmostEqual(abs(float(np.median(apart))), 2.0, delta=0.05)
 
     def test_lateral_colour_is_as_written(self) -> None:
         (file,) = (name for name in KNOWN["lenses"] if name != "model")
