@@ -20,7 +20,7 @@ from ..files.delivery import Output
 from .delivery import write_raw
 from .row import Row
 
-CAPTURES = 8  # of 24 megapixels
+CAPTURES = 40  # of 24 megapixels
 FRAMES, SIDE = 1000, 900  # small ones, and their long side
 OUTPUT = Output(format="tiff", template="{capture}")
 
