@@ -24,6 +24,11 @@ QUICK_SIDE = 2400  # long side that serves a quick look
 FULL_SCALE = 65535.0
 # Bytes a pixel: of any raw at least, of a mosaic in one piece, and of one for a quick look
 LEAST_MEMORY, MOSAIC_MEMORY, HALF_MEMORY = 13.0, 16.0, 6.0
+# How LibRaw develops: the camera's own channels, linear, none clipped
+DEVELOPED: dict[str, Any] = {
+    "highlight_mode": rawpy.HighlightMode.Ignore, "output_color": rawpy.ColorSpace.raw,
+    "output_bps": 16, "gamma": (1, 1), "no_auto_bright": True, "adjust_maximum_thr": 0.0,
+}  # fmt: skip
 Limits = tuple[float, float, float]
 
 
@@ -143,16 +148,7 @@ def _reason(error: rawpy.LibRawError) -> object:
 
 def demosaic(raw: Any, half: bool, balance: tuple[float, float, float]) -> NDArray[np.uint16]:
     """LibRaw's part: the camera's own channels, white-balanced, linear, none clipped by that."""
-    how = {
-        "half_size": half,
-        "user_wb": [*balance, balance[1]],
-        "highlight_mode": rawpy.HighlightMode.Ignore,
-        "output_color": rawpy.ColorSpace.raw,
-        "output_bps": 16,
-        "gamma": (1, 1),
-        "no_auto_bright": True,
-        "adjust_maximum_thr": 0.0,
-    }
+    how = {**DEVELOPED, "half_size": half, "user_wb": [*balance, balance[1]]}
     large = raw.sizes.width * raw.sizes.height >= mosaic.LARGE
     if large and not half and mosaic.is_plain(raw):
         return mosaic.develop(raw, **how)

@@ -11,17 +11,9 @@ import rawpy
 from demo import dng
 from silvrin.demo_job import demo_capture
 from silvrin.files import mosaic
-from silvrin.files.raw import decode_raw, measure_raw
+from silvrin.files.raw import DEVELOPED, decode_raw, measure_raw
 
-HOW = {
-    "user_wb": [1.9, 1.0, 1.5, 1.0],
-    "highlight_mode": rawpy.HighlightMode.Ignore,
-    "output_color": rawpy.ColorSpace.raw,
-    "output_bps": 16,
-    "gamma": (1, 1),
-    "no_auto_bright": True,
-    "adjust_maximum_thr": 0.0,
-}
+HOW = {**DEVELOPED, "user_wb": [1.9, 1.0, 1.5, 1.0]}
 MATRIX = np.array([[0.8, -0.1, -0.1], [-0.4, 1.3, 0.1], [0.0, 0.2, 0.6]])
 
 
