@@ -102,6 +102,30 @@ class GridTest(unittest.TestCase):
 
 
 class PatchTest(unittest.TestCase):
+    def test_a_patch_finds_its_like_wherever_that_lies(self) -> None:
+        # two ramps: how unlike two patches are falls evenly towards the like one
+        from silvrin.core.kernels.patches import PATCH
+
+        side, middle = 72, 36
+        y, x = np.mgrid[0:side, 0:side].astype(np.float32)
+        near = slice(middle - PATCH, middle + PATCH + 1)
+        for like, begin in (((12, 12), (60, 60)), ((60, 60), (12, 12)), ((12, 60), (60, 12))):
+            image = np.stack([y, x], axis=-1)
+            image[near, near] += np.array(like, np.float32) - middle
+            usable = np.ones((side, side), np.uint8)
+            for edge in (slice(0, PATCH), slice(side - PATCH, side)):
+                usable[edge] = usable[:, edge] = 0
+            usable[middle - 2 * PATCH : middle + 2 * PATCH + 1, near] = 0
+            field = np.zeros((side, side, 2), np.int32)
+            field[middle, middle] = begin
+            cost = np.full((side, side), -1.0, np.float32)
+            kernels.match_patches(
+                image, np.ones((side, side), np.float32), np.array([[middle, middle]], np.int32),
+                usable, field, cost, 40, 32, np.uint32(7),
+            )  # fmt: skip
+            self.assertEqual(tuple(field[middle, middle]), like)
+            self.assertEqual(float(cost[middle, middle]), 0.0)
+
     def test_a_hole_becomes_what_the_patches_over_it_say(self) -> None:
         from silvrin.core.kernels.patches import PATCH
 
