@@ -9,6 +9,7 @@ from urllib.request import urlopen
 
 import numpy as np
 import tifffile
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -35,7 +36,9 @@ class Journey(unittest.TestCase):
         self.page = self.enterContext(window())
 
     def wait(self, condition, seconds: float = 30):
-        return WebDriverWait(self.page, seconds, 0.05).until(lambda _: condition())
+        not_yet = (StaleElementReferenceException, IndexError)
+        waiting = WebDriverWait(self.page, seconds, 0.05, ignored_exceptions=not_yet)
+        return waiting.until(lambda _: condition())
 
     def all(self, selector: str) -> list:
         return self.page.find_elements(By.CSS_SELECTOR, selector)

@@ -8,12 +8,12 @@ from pathlib import Path
 import numpy as np
 
 from silvrin.core.capture.brackets import check_sizes
-from silvrin.demo_job import demo_capture
 from silvrin.errors import BadCapture, Dropped, NotFound
 from silvrin.files.metadata import Metadata
 from silvrin.store import rolls
 from silvrin.store.library import Library
 from silvrin.store.merging import brackets_of, find_brackets, leave_bracket
+from tests.store.brackets import bracket
 from tests.store.test_library import picture_file
 
 KILLED = """
@@ -38,8 +38,8 @@ class MergeTest(unittest.TestCase):
         library = Library(cls.template)
         with library.database.write() as connection:
             roll = rolls.add_roll(connection, "Loft")
-        for name in ("drying loft, dark", "drying loft", "drying loft, light"):
-            library.take_in_file(demo_capture(name), roll)
+        for file in bracket(Path(folder.name)):
+            library.take_in_file(file, roll)
         library.close()
 
     def setUp(self) -> None:

@@ -7,10 +7,10 @@ import unittest
 import simplejpeg
 from fastapi.testclient import TestClient
 
-from silvrin.demo_job import demo_capture
 from silvrin.store import orders, rolls
 from silvrin.store.library import Library
 from silvrin.web.app import create_app
+from tests.store.brackets import bracket
 from tests.store.test_library import picture_file
 from tests.web.test_app import HOST, WithServer
 
@@ -108,8 +108,8 @@ class FolderTest(WithServer):
         self.assertTrue((card / "a.png").exists())  # outside the library, never deleted
 
     def test_a_merge_that_a_crash_cut_off_begins_anew(self) -> None:
-        for name in ("drying loft, dark", "drying loft", "drying loft, light"):
-            self.library.take_in_file(demo_capture(name), self.roll)
+        for file in bracket(self.folder):
+            self.library.take_in_file(file, self.roll)
         found = self.client.get(f"/api/rolls/{self.roll}/brackets").json()
         self.assertEqual(found, [[1, 2, 3]])
         self.library.pictures.settle()
@@ -123,17 +123,17 @@ class FolderTest(WithServer):
             self.until(lambda: len(rolls.frames_of(library.database.read, self.roll)) == 4)
             self.until(lambda: not orders.of_kind(library.database.read, "merge"))
             made = rolls.frames_of(library.database.read, self.roll)[-1]
-            bracket = client.get(f"/api/frames/{made.id}/bracket").json()
-            self.assertEqual(bracket, {"frames": [1, 2, 3], "reference": 2, "ghosts": 0.5})
-            shown = client.post("/api/merges/moved", json=bracket)
+            said = client.get(f"/api/frames/{made.id}/bracket").json()
+            self.assertEqual(said, {"frames": [1, 2, 3], "reference": 2, "ghosts": 0.5})
+            shown = client.post("/api/merges/moved", json=said)
             self.assertEqual(shown.content[:2], b"\xff\xd8")
-            again = {**bracket, "ghosts": 1.0, "into": made.id}
+            again = {**said, "ghosts": 1.0, "into": made.id}
             job = client.post("/api/merges", json=again).json()
             self.until(lambda: client.get(f"/api/merges/{job['id']}").json()["state"] == "done")
             anew = rolls.frame(library.database.read, made.id)
             self.assertNotEqual(anew.sha256, made.sha256)
             # one that is cancelled while it waits is not taken up again
-            jobs = [client.post("/api/merges", json={**bracket, "ghosts": g}).json()["id"]
+            jobs = [client.post("/api/merges", json={**said, "ghosts": g}).json()["id"]
                     for g in (0.2, 0.3)]  # fmt: skip
             for number in reversed(jobs):
                 client.delete(f"/api/merges/{number}")
