@@ -2,6 +2,7 @@ import shutil
 import struct
 import tempfile
 import unittest
+from functools import cache
 from pathlib import Path
 
 import numpy as np
@@ -23,11 +24,16 @@ def readings(developed: Developed) -> Readings:
     return Darkroom().readings(Sitting("r", picture, shelf.light_path(Recipe())))
 
 
+@cache
+def of_file(path: Path) -> Readings:
+    """What is read of one of the demo's captures."""
+    return readings(read_capture(path))
+
+
 class ConvertedCameraTest(unittest.TestCase):
     def test_it_is_told_by_its_cast(self) -> None:
         for path in captures_folder().glob("*/*.*"):
-            reading = readings(read_capture(path))
-            self.assertEqual(reading.infrared_cast, "infrared" in path.name, path.name)
+            self.assertEqual(of_file(path).infrared_cast, "infrared" in path.name, path.name)
 
     def test_with_a_white_balance_of_its_own_it_is_told_by_what_no_lamp_gives(self) -> None:
         # set neutral on leaves, as is done (common practice): its light has no temperature
@@ -60,7 +66,7 @@ class ConvertedCameraTest(unittest.TestCase):
         for path in captures_folder().glob("*/*.*"):
             if path.suffix == ".dng" and "infrared" not in path.name:
                 self.assertIsNotNone(first_look(path).metadata.temperature, path.name)
-                self.assertFalse(readings(read_capture(path)).one_colour, path.name)
+                self.assertFalse(of_file(path).one_colour, path.name)
 
     def test_a_red_colour_photograph_is_not(self) -> None:
         rng = np.random.default_rng(3)
