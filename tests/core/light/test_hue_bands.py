@@ -78,6 +78,8 @@ class BandsTest(unittest.TestCase):
         hues = np.arange(0.0, 360.0, 1.0)
         for count in range(2, MOST_BANDS + 1):
             bands = even_bands(count)
+            self.assertEqual(bands[0].centre, 12)  # from red, up the circle
+            self.assertEqual([b.centre for b in bands], sorted(b.centre for b in bands))
             total = sum(weight(band, hues) for band in bands)
             np.testing.assert_allclose(total, 1.0, atol=0.06)
             every = tuple(band.model_copy(update={"stops": 1.0}) for band in bands)
