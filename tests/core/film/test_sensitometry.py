@@ -94,6 +94,10 @@ class WedgeFitTest(unittest.TestCase):
             fit_wedge(np.arange(3.0), np.array([0.1, 0.4, 0.9]))
         with self.assertRaisesRegex(BadItem, "hardly|only from"):
             fit_wedge(np.arange(9.0), np.full(9, 0.2))
+        six = 0.15 * np.arange(6.0)
+        with self.assertRaisesRegex(BadItem, "from 0.10 to 0.39"):
+            fit_wedge(six, np.linspace(0.1, 0.39, 6))
+        self.assertLess(fit_wedge(six, np.linspace(0.1, 0.41, 6)).rms, 0.02)
         thin = 0.1 + 0.3 * np.clip(np.arange(0, 3, 0.15) - 0.5, 0, 1.5)
         with self.assertRaisesRegex(BadItem, "1.30"):
             stock_from(fit_wedge(np.arange(0, 3, 0.15), thin))
