@@ -22,6 +22,7 @@ from silvrin.core.recipe import (
     Recipe,
 )
 from silvrin.core.render import Darkroom, Sitting, hatched, heat, strips
+from silvrin.core.render.shown import HATCHED
 from tests.worked import worked_path
 
 WHOLE = Disc(x=300, y=200, width=5000, height=5000)
@@ -301,6 +302,9 @@ class PictureTest(unittest.TestCase):
         drawn = (lines != numbers[..., None]).any(axis=2)
         self.assertGreater(drawn[180:220, 280:320].mean(), 0.3)
         self.assertFalse(drawn[:80].any())
+        greys = numbers[..., None].astype(float)
+        self.assertTrue((lines >= np.minimum(greys, HATCHED) - 1).all())  # between grey and amber
+        self.assertTrue((lines <= np.maximum(greys, HATCHED) + 1).all())
         # more of it is more amber; the lines of a piece are those of the whole
         half = hatched(numbers, 0.3 * amount, view)
         self.assertLess((half != numbers[..., None]).sum(), (lines != numbers[..., None]).sum())

@@ -41,6 +41,7 @@ class CharacteristicCurveTest(unittest.TestCase):
         def curve(kind: str, n: float = 0.0):
             developer = DEVELOPERS[kind]
             shape = developed_shape(stock.curve, developer)
+            self.assertAlmostEqual(shape.base_fog - stock.curve.base_fog, developer.fog, places=9)
             return characteristic_curve(shape, n, developer.speed)
 
         speed = {k: 10 ** -exposure_at(curve(k), 0.10) for k in DEVELOPERS}
