@@ -99,12 +99,12 @@ export function Slider(props: SliderProps) {
           onPreview(even(scale.from(next)));
         }}
         onValueCommit={([next]) => next !== undefined && onCommit(even(scale.from(next)))}
-        onDoubleClick={() => onCommit(home)}
+        onDoubleClick={() => onCommit(clamp(home))}
         onKeyDown={(event) => {
           const steps = KEYS[event.key];
           if (event.key === "Delete" || event.key === "Backspace") {
             event.preventDefault();
-            onCommit(home);
+            onCommit(clamp(home));
           } else if (scale.grid && steps) {
             event.preventDefault();
             const far = event.shiftKey && Math.abs(steps) === 1 ? 10 * steps : steps;

@@ -45,7 +45,7 @@ Xml.register_namespace("x", "adobe:ns:meta/")
 OPENING = '<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>'.encode()
 CLOSING = b'<?xpacket end="w"?>'
 EXTENDED = b"http://ns.adobe.com/xmp/extension/\0"  # begins a segment of JPEG that goes on
-PACKET = b"<?xpacket begin="
+PACKET, PDF = b"<?xpacket begin=", b"%PDF-"
 MOST_PACKET = 96 << 20  # bytes that are looked through for its end
 MOST_RECIPE = 64 << 20  # bytes of a recipe that is unpacked
 
@@ -179,7 +179,8 @@ def all_carried_by(path: Path) -> Iterator[Carried]:
                     found = _joined(content)
                 if (carried := _carried(found)) is not None:
                     yield carried
-                start = content.find(PACKET, end)
+                several = content[: len(PDF)] == PDF  # no other form holds several prints
+                start = content.find(PACKET, end) if several else -1
 
 
 def _joined(content: "mmap.mmap") -> bytes:
